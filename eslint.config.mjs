@@ -1,0 +1,53 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Arrows point one way: web → contract → core; server → files → core; server → contract → core. */
+const mayNotImport = (packages) => ({
+  'no-restricted-imports': ['error', { patterns: packages.map((name) => ({ regex: `^${name}(/|$)` })) }],
+});
+const SERVER_CODE = ['@nestjs', '@mikro-orm', 'fastify', '@fastify', 'node:'];
+const WEB_CODE = ['react', 'react-dom', '@chakra-ui', 'swr', 'react-router'];
+
+export default tseslint.config(
+  { ignores: ['**/dist/', 'data/', '**/node_modules/', 'test-results/', 'playwright-report/'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    extends: [tseslint.configs.strictTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/consistent-type-imports': [
+        'error',
+        { fixStyle: 'inline-type-imports', disallowTypeAnnotations: false },
+      ],
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-extraneous-class': ['error', { allowWithDecorator: true }],
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      '@typescript-eslint/no-non-null-assertion': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+    },
+  },
+  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', setTimeout: 'readonly', fetch: 'readonly', performance: 'readonly', crypto: 'readonly', Buffer: 'readonly' } } },
+  {
+    files: ['packages/core/src/**'],
+    ignores: ['**/*.test.ts'],
+    rules: mayNotImport(['@varn', ...SERVER_CODE, ...WEB_CODE]),
+  },
+  {
+    files: ['packages/contract/src/**'],
+    rules: mayNotImport(['@varn/(?!core)', ...SERVER_CODE, ...WEB_CODE]),
+  },
+  { files: ['packages/files/src/**'], rules: mayNotImport(['@varn/(?!core)', '@nestjs', '@mikro-orm', ...WEB_CODE]) },
+  { files: ['packages/server/src/**'], rules: mayNotImport(['@varn/web', ...WEB_CODE]) },
+  {
+    files: ['packages/web/src/**'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      ...mayNotImport(['@varn/(server|files|e2e)', ...SERVER_CODE]),
+      ...reactHooks.configs.recommended.rules,
+    },
+  },
+  prettier,
+);

@@ -1,0 +1,23 @@
+/** Unit tests read the packages' sources; nothing need be built first. */
+const project = (name) => ({
+  displayName: name,
+  rootDir: `packages/${name}/src`,
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['@varn/source', 'node', 'require', 'default'] },
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', decorators: true, tsx: true },
+          transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
+          keepClassNames: true,
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
+  },
+});
+
+export default { projects: ['core', 'contract', 'files', 'server', 'web'].map(project) };

@@ -1,0 +1,61 @@
+import {
+  IsInt,
+  IsNotEmpty,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+  ValidateBy,
+  type ValidationOptions,
+} from 'class-validator';
+import { applyAll } from './applyAll';
+
+/** The longest text one cell may hold, in UTF-16 units. */
+export const LONGEST_CELL = 1_000_000;
+export const MOST_COLUMNS = 1000;
+export const LONGEST_NAME = 200;
+
+/** A map of at most 1,000 typed texts by id: `{ "id": "text" }`. */
+export function IsTextMap(options?: ValidationOptions): PropertyDecorator {
+  return ValidateBy(
+    {
+      name: 'isTextMap',
+      validator: {
+        validate: (value: unknown) => isTextMap(value),
+        defaultMessage: () =>
+          `$property must be an object of at most ${MOST_COLUMNS} texts by id, each of at most ${LONGEST_CELL} characters`,
+      },
+    },
+    options,
+  );
+}
+
+function isTextMap(value: unknown): boolean {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+  const texts: unknown[] = Object.values(value);
+  return (
+    texts.length <= MOST_COLUMNS &&
+    texts.every((text) => typeof text === 'string' && text.length <= LONGEST_CELL)
+  );
+}
+
+/** A name people give: not blank, of at most 200 characters, any Unicode. */
+export function IsName(what: string): PropertyDecorator {
+  return applyAll(
+    IsString({ message: `${what} is missing` }),
+    IsNotEmpty({ message: `${what} is missing` }),
+    MaxLength(LONGEST_NAME, { message: `${what} is over ${LONGEST_NAME} characters long` }),
+    ValidateBy({
+      name: 'isNotBlank',
+      validator: {
+        validate: (value: unknown) => typeof value === 'string' && value.trim() !== '',
+        defaultMessage: () => `${what} is missing`,
+      },
+    }),
+  );
+}
+
+/** A whole number that counts from `least`. */
+export function IsCount(least = 0, most = Number.MAX_SAFE_INTEGER): PropertyDecorator {
+  return applyAll(IsInt(), Min(least), Max(most));
+}

@@ -1,0 +1,9 @@
+import 'reflect-metadata';
+
+export * from './decorators';
+export * from './forms';
+export * from './paths';
+export * from './people';
+export * from './roles';
+export * from './sheets';
+export * from './uploads';

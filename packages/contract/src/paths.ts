@@ -1,0 +1,26 @@
+/** Where each resource of the API stands. */
+export const paths = {
+  health: '/api/health',
+  openapi: '/api/openapi.json',
+  session: '/api/session',
+  demoSession: '/api/session/demo',
+  workbooks: '/api/workbooks',
+  workbook: (id: string) => `/api/workbooks/${id}`,
+  events: (id: string) => `/api/workbooks/${id}/events`,
+  undo: (workbookId: string) => `/api/workbooks/${workbookId}/undo`,
+  sheet: (id: string) => `/api/sheets/${id}`,
+  rows: (sheetId: string, from: number, count: number) =>
+    `/api/sheets/${sheetId}/rows?from=${from}&count=${count}`,
+  csv: (sheetId: string, guard: 'on' | 'off') => `/api/sheets/${sheetId}/csv?guard=${guard}`,
+  columns: (sheetId: string) => `/api/sheets/${sheetId}/columns`,
+  column: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}`,
+  record: (sheetId: string, recordId: string) => `/api/sheets/${sheetId}/records/${recordId}`,
+  sheetForms: (sheetId: string) => `/api/sheets/${sheetId}/forms`,
+  form: (id: string) => `/api/forms/${id}`,
+  submits: (formId: string) => `/api/forms/${formId}/submits`,
+  checks: (formId: string) => `/api/forms/${formId}/checks`,
+  uploads: (name: string) => `/api/uploads?name=${encodeURIComponent(name)}`,
+  preview: (uploadId: string) => `/api/uploads/${uploadId}/preview`,
+  bringIn: (uploadId: string) => `/api/uploads/${uploadId}/bring-in`,
+  upload: (uploadId: string) => `/api/uploads/${uploadId}`,
+} as const;

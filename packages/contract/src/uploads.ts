@@ -1,0 +1,95 @@
+import { KIND_IDS, type DateOrder, type FoundHeading, type KindId } from '@varn/core';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, IsUUID, Matches, MaxLength, ValidateNested } from 'class-validator';
+import { IsCount, IsName, MOST_COLUMNS } from './decorators';
+
+export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
+export type Encoding = (typeof ENCODINGS)[number];
+
+export const DELIMITERS = [',', ';', '\t', '|'] as const;
+export type Delimiter = (typeof DELIMITERS)[number];
+
+/** How a file is read; what is absent is guessed. */
+export class ReadingChoices {
+  @IsOptional() @IsIn(ENCODINGS) encoding?: Encoding;
+  @IsOptional() @IsIn(DELIMITERS) delimiter?: Delimiter;
+  /** The heading's row, from 1; 0 when the file has none. */
+  @IsOptional() @IsCount(0, 200) headingRow?: number;
+  @IsOptional() @IsIn([1, 2]) headingRows?: 1 | 2;
+  @IsOptional() @IsBoolean() keepTotals?: boolean;
+  @IsOptional() @IsBoolean() guarded?: boolean;
+  /** The workbook whose locale reads it, when it goes into one. */
+  @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
+}
+
+export class ArrivingColumnView {
+  @IsCount(0, 16_383) index!: number;
+  @IsName('The heading') heading!: string;
+  @IsIn(KIND_IDS) kind!: KindId;
+  @IsIn(['.', ',']) decimal!: '.' | ',';
+  @IsIn(['dmy', 'mdy', 'ymd']) dateOrder!: DateOrder;
+}
+
+export class PreviewColumnView extends ArrivingColumnView {
+  @IsString() letters!: string;
+  @IsIn(['given', 'blank', 'alike']) origin!: FoundHeading['origin'];
+  @IsBoolean() empty!: boolean;
+  @IsBoolean() ambiguousDates!: boolean;
+}
+
+export class UploadView {
+  @IsString() id!: string;
+  @IsString() fileName!: string;
+  @IsInt() bytes!: number;
+  @IsIn(ENCODINGS) encoding!: Encoding;
+  @IsIn(DELIMITERS) delimiter!: Delimiter;
+  @IsInt() headingRow!: number;
+  @IsIn([1, 2]) headingRows!: 1 | 2;
+  @IsBoolean() keepTotals!: boolean;
+  @IsBoolean() guarded!: boolean;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => PreviewColumnView) columns!: PreviewColumnView[];
+  @IsArray() rows!: string[][];
+  @IsInt() records!: number;
+  @IsArray() blankRows!: number[];
+  @IsArray() totalsRows!: number[];
+  @IsInt() shortRows!: number;
+  @IsInt() longRows!: number;
+}
+
+export class UploadQuery {
+  @IsName('The file name') name!: string;
+  @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
+}
+
+/** Makes a sheet of an uploaded file, as it was looked at and corrected. */
+export class BringIn {
+  @IsUUID() writeId!: string;
+  /** The workbook the sheet goes into; a new one is made when absent. */
+  @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
+  @IsOptional() @IsName('The name of the workbook') workbookName?: string;
+  @IsOptional() @Matches(/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/) locale?: string;
+  @IsOptional() @IsString() @MaxLength(64) timeZone?: string;
+  @IsName('The name of the sheet') sheetName!: string;
+  @IsIn(ENCODINGS) encoding!: Encoding;
+  @IsIn(DELIMITERS) delimiter!: Delimiter;
+  @IsCount(0, 200) headingRow!: number;
+  @IsIn([1, 2]) headingRows!: 1 | 2;
+  @IsBoolean() keepTotals!: boolean;
+  @IsBoolean() guarded!: boolean;
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Take at least one column' })
+  @ArrayMaxSize(MOST_COLUMNS, { message: 'A sheet holds 1,000 columns at most; leave some out' })
+  @ValidateNested({ each: true })
+  @Type(() => ArrivingColumnView)
+  columns!: ArrivingColumnView[];
+}
+
+export class BroughtIn {
+  @IsString() workbookId!: string;
+  @IsString() sheetId!: string;
+  @IsInt() records!: number;
+  @IsInt() blankRows!: number;
+  @IsInt() totalsRows!: number;
+  /** Values that could not be read as their column's kind: kept as text and marked. */
+  @IsInt() keptAsText!: number;
+}

@@ -1,0 +1,17 @@
+import { readDate, showDate } from '../values';
+import type { Kind } from './kind';
+import { showPlain } from './showPlain';
+
+export const date: Kind = {
+  id: 'date',
+  label: 'Date',
+  align: 'end',
+  filledBy: 'people',
+  control: 'date',
+  holds: 'number',
+  iso: 'date',
+  usualLength: 10,
+  read: (typed, _column, { locale, now }) => readDate(typed, locale, Math.floor(now)),
+  show: (value, column, locale) =>
+    typeof value === 'number' ? showDate(value, locale) : showPlain(value, column, locale),
+};

@@ -1,0 +1,50 @@
+import { refuse } from '../values';
+import type { Kind, KindId } from './kind';
+import { showMoment } from './moment';
+import { showPlain } from './showPlain';
+
+/** Kinds that nobody types: filled in by Varn, by a formula, or by choosing a file. */
+function filled(kind: Omit<Kind, 'control' | 'read' | 'show'> & Partial<Pick<Kind, 'show'>>): Kind {
+  return {
+    control: 'shown',
+    show: showPlain,
+    read: () => refuse({ code: 'notTyped', kind: kind.label }),
+    ...kind,
+  };
+}
+
+type FilledId = Extract<KindId, 'file' | 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy'>;
+
+export const filledKinds: Readonly<Record<FilledId, Kind>> = {
+  file: filled({ id: 'file', holds: 'string', label: 'File', align: 'start', filledBy: 'people', usualLength: 14 }),
+  computed: filled({
+    id: 'computed', holds: 'any',
+    label: 'Computed',
+    align: 'end',
+    filledBy: 'formula',
+    usualLength: 8,
+  }),
+  runningNumber: filled({
+    id: 'runningNumber', holds: 'string',
+    label: 'Running number',
+    align: 'start',
+    filledBy: 'varn',
+    usualLength: 8,
+  }),
+  writtenAt: filled({
+    id: 'writtenAt', holds: 'number',
+    label: 'Written at',
+    align: 'end',
+    filledBy: 'varn',
+    iso: 'moment',
+    usualLength: 19,
+    show: showMoment,
+  }),
+  writtenBy: filled({
+    id: 'writtenBy', holds: 'string',
+    label: 'Written by',
+    align: 'start',
+    filledBy: 'varn',
+    usualLength: 16,
+  }),
+};

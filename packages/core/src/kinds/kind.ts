@@ -1,0 +1,68 @@
+import type { CellValue, LocaleFacts, Reading } from '../values';
+
+export const KIND_IDS = [
+  'text',
+  'wholeNumber',
+  'number',
+  'date',
+  'time',
+  'moment',
+  'yesNo',
+  'oneChoice',
+  'severalChoices',
+  'file',
+  'computed',
+  'runningNumber',
+  'writtenAt',
+  'writtenBy',
+] as const;
+
+/** What a column holds. Adding one is a file in this folder and its line in `index.ts`. */
+export type KindId = (typeof KIND_IDS)[number];
+
+/** What a field lets people type with. */
+export type ControlId = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 'shown';
+
+export interface ColumnSettings {
+  /** The choices of a choice column, in the order they are offered. */
+  readonly choices?: readonly string[];
+  /** What stands inside the field's right edge: `°C`, `mg/L`. */
+  readonly unit?: string;
+  /** A running number's pattern: `RW-00000` gives `RW-00001`. */
+  readonly pattern?: string;
+}
+
+/** A column of a record block. Its id is permanent: heading and place may change. */
+export interface Column {
+  readonly id: string;
+  readonly heading: string;
+  readonly kind: KindId;
+  readonly settings: ColumnSettings;
+}
+
+/** What reading typed text needs to know of the workbook and the moment. */
+export interface ReadingContext {
+  readonly locale: LocaleFacts;
+  /** The serial of now in the workbook's time zone; its whole part is today. */
+  readonly now: number;
+}
+
+export interface Kind {
+  readonly id: KindId;
+  /** The kind's name, as people read it. */
+  readonly label: string;
+  readonly align: 'start' | 'end';
+  /** Who fills a cell of this kind. */
+  readonly filledBy: 'people' | 'varn' | 'formula';
+  readonly control: ControlId;
+  /** The type of value a cell of this kind holds. */
+  readonly holds: 'string' | 'number' | 'boolean' | 'any';
+  /** Whether the stored numbers are serials that the API writes as ISO 8601. */
+  readonly iso?: 'date' | 'time' | 'moment';
+  /** How many characters a value takes when nothing is stored yet. */
+  readonly usualLength: number;
+  /** Reads typed text into a value to store. */
+  read(text: string, column: Column, context: ReadingContext): Reading;
+  /** Writes a stored value as people read it, and as `read` reads it back. */
+  show(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string;
+}

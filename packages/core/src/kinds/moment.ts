@@ -1,0 +1,52 @@
+import {
+  isoMoment,
+  read,
+  readDate,
+  readIsoMoment,
+  readTime,
+  refuse,
+  showDate,
+  splitMoment,
+  type CellValue,
+  type LocaleFacts,
+} from '../values';
+import type { Column, Kind } from './kind';
+import { showPlain } from './showPlain';
+
+/** Shows a date and the time of day after it, as `date` and `time` would show them. */
+export function showMoment(
+  value: Exclude<CellValue, null>,
+  column: Column,
+  locale: LocaleFacts,
+): string {
+  return typeof value === 'number'
+    ? `${showDate(splitMoment(value).day, locale)} ${isoMoment(value).slice(11)}`
+    : showPlain(value, column, locale);
+}
+
+/** A date and a time of day, in the workbook's zone. A date alone is its midnight. */
+export const moment: Kind = {
+  id: 'moment',
+  label: 'Moment',
+  align: 'end',
+  filledBy: 'people',
+  control: 'date',
+  holds: 'number',
+  iso: 'moment',
+  usualLength: 16,
+  read(typed, _column, { locale, now }) {
+    const trimmed = typed.trim();
+    const iso = readIsoMoment(trimmed);
+    if (iso !== null) return read(iso);
+    const today = Math.floor(now);
+    const split = /^(.*?)[,\sT]+(\d{1,2}(?:[:.h]\d{2}(?::\d{2})?)(?: ?[ap]\.?m?\.?)?)$/i.exec(trimmed);
+    const day = readDate(split?.[1] ?? trimmed, locale, today);
+    const hour = readTime(split?.[2] ?? '0:00');
+    if (!day.ok && day.problem.code !== 'notADate') return day;
+    if (!day.ok || !hour.ok) {
+      return refuse({ code: 'notAMoment', text: trimmed, order: locale.dateOrder });
+    }
+    return day.value === null ? day : read(Number(day.value) + Number(hour.value));
+  },
+  show: showMoment,
+};

@@ -1,0 +1,17 @@
+import { isoTime, readTime } from '../values';
+import type { Kind } from './kind';
+import { showPlain } from './showPlain';
+
+export const time: Kind = {
+  id: 'time',
+  label: 'Time',
+  align: 'end',
+  filledBy: 'people',
+  control: 'time',
+  holds: 'number',
+  iso: 'time',
+  usualLength: 5,
+  read: (typed) => readTime(typed),
+  show: (value, column, locale) =>
+    typeof value === 'number' ? isoTime(value) : showPlain(value, column, locale),
+};

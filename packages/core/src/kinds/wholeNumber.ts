@@ -1,0 +1,20 @@
+import { readNumber, refuse } from '../values';
+import type { Kind } from './kind';
+import { showPlain } from './showPlain';
+
+export const wholeNumber: Kind = {
+  id: 'wholeNumber',
+  label: 'Whole number',
+  align: 'end',
+  filledBy: 'people',
+  control: 'number',
+  holds: 'number',
+  usualLength: 6,
+  read(typed, _column, { locale }) {
+    const reading = readNumber(typed, locale);
+    return !reading.ok || reading.value === null || Number.isInteger(reading.value)
+      ? reading
+      : refuse({ code: 'notWhole', text: typed.trim() });
+  },
+  show: showPlain,
+};

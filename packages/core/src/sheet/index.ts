@@ -1,0 +1,3 @@
+export { usualLength } from './lengths';
+export * from './place';
+export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';

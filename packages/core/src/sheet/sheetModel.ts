@@ -1,0 +1,178 @@
+import type { Cells, CellValue } from '../values';
+import { ColumnStore } from './columnStore';
+
+/** A record as it is stored. Records stand in the order of their order keys, which are unique. */
+export interface StoredRecord {
+  readonly id: string;
+  readonly orderKey: number;
+  readonly revision: number;
+  readonly cells: Cells;
+}
+
+/** Order keys leave gaps, so that a record can be put between two others. */
+export const ORDER_GAP = 1024;
+
+const FIRST_CAPACITY = 64;
+
+/**
+ * The records of one sheet in memory: a cache beside the database that can be rebuilt at will.
+ * A record keeps one slot as long as it stays; `order` lists the slots as the rows stand.
+ */
+export class SheetModel {
+  private capacity = FIRST_CAPACITY;
+  private order = new Int32Array(FIRST_CAPACITY);
+  private orderKeys = new Float64Array(FIRST_CAPACITY);
+  private revisions = new Int32Array(FIRST_CAPACITY);
+  private readonly ids: string[] = [];
+  private readonly slotOfId = new Map<string, number>();
+  private readonly freeSlots: number[] = [];
+  private readonly columns = new Map<string, ColumnStore>();
+  private highestKey = 0;
+  private held = 0;
+
+  /** How many records the sheet holds. */
+  get count(): number {
+    return this.held;
+  }
+
+  has(id: string): boolean {
+    return this.slotOfId.has(id);
+  }
+
+  /** The order key for a record at the end; above all that were ever given. */
+  nextOrderKey(): number {
+    return this.highestKey + ORDER_GAP;
+  }
+
+  /** Tells of an order key in use elsewhere (a record in the bin), so that it is not given again. */
+  noteOrderKey(orderKey: number): void {
+    if (orderKey > this.highestKey) this.highestKey = orderKey;
+  }
+
+  /** Adds a record and gives its position, counted from 0. */
+  add(record: StoredRecord): number {
+    if (this.slotOfId.has(record.id)) throw new Error(`record ${record.id} is in the sheet already`);
+    const slot = this.freeSlots.pop() ?? this.ids.length;
+    if (slot >= this.capacity) this.grow();
+    this.ids[slot] = record.id;
+    this.slotOfId.set(record.id, slot);
+    this.orderKeys[slot] = record.orderKey;
+    this.noteOrderKey(record.orderKey);
+    this.fill(slot, record);
+    const position = this.firstPositionFrom(record.orderKey);
+    this.order.copyWithin(position + 1, position, this.held);
+    this.order[position] = slot;
+    this.held += 1;
+    return position;
+  }
+
+  /** Replaces a record's cells and revision; its place stays. Gives its position. */
+  update(record: StoredRecord): number {
+    const slot = this.slot(record.id);
+    this.fill(slot, record);
+    return this.positionOfSlot(slot);
+  }
+
+  /** Takes a record out and gives the position it had. */
+  remove(id: string): number {
+    const slot = this.slot(id);
+    const position = this.positionOfSlot(slot);
+    this.order.copyWithin(position, position + 1, this.held);
+    this.held -= 1;
+    this.slotOfId.delete(id);
+    this.ids[slot] = '';
+    for (const column of this.columns.values()) column.set(slot, null);
+    this.freeSlots.push(slot);
+    return position;
+  }
+
+  positionOf(id: string): number {
+    return this.positionOfSlot(this.slot(id));
+  }
+
+  /** The position a record with an order key has or would get. */
+  positionFor(orderKey: number): number {
+    return this.firstPositionFrom(orderKey);
+  }
+
+  /** The position of the first record after an order key, where reading in pieces goes on. */
+  positionAfter(orderKey: number): number {
+    const position = this.firstPositionFrom(orderKey);
+    const found = position < this.held && this.orderKeys[this.slotAt(position)] === orderKey;
+    return found ? position + 1 : position;
+  }
+
+  get(id: string): StoredRecord {
+    return this.recordOfSlot(this.slot(id));
+  }
+
+  /** The record at a position, counted from 0. */
+  at(position: number): StoredRecord {
+    return this.recordOfSlot(this.slotAt(position));
+  }
+
+  cellAt(position: number, columnId: string): CellValue {
+    return this.columns.get(columnId)?.get(this.slotAt(position)) ?? null;
+  }
+
+  private slotAt(position: number): number {
+    if (position < 0 || position >= this.held) throw new RangeError(`no record at ${position}`);
+    return this.order[position] ?? 0;
+  }
+
+  private slot(id: string): number {
+    const slot = this.slotOfId.get(id);
+    if (slot === undefined) throw new Error(`record ${id} is not in the sheet`);
+    return slot;
+  }
+
+  private positionOfSlot(slot: number): number {
+    return this.firstPositionFrom(this.orderKeys[slot] ?? 0);
+  }
+
+  /** Binary search: the first position whose order key is not under the one given. */
+  private firstPositionFrom(orderKey: number): number {
+    let low = 0;
+    let high = this.held;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.orderKeys[this.order[middle] ?? 0] ?? 0) < orderKey) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  private fill(slot: number, { revision, cells }: StoredRecord): void {
+    this.revisions[slot] = revision;
+    for (const id of Object.keys(cells)) {
+      if (!this.columns.has(id)) this.columns.set(id, new ColumnStore(this.capacity));
+    }
+    for (const [id, column] of this.columns) column.set(slot, cells[id] ?? null);
+  }
+
+  private recordOfSlot(slot: number): StoredRecord {
+    const cells: Record<string, CellValue> = {};
+    for (const [id, column] of this.columns) {
+      const value = column.get(slot);
+      if (value !== null) cells[id] = value;
+    }
+    return {
+      id: this.ids[slot] ?? '',
+      orderKey: this.orderKeys[slot] ?? 0,
+      revision: this.revisions[slot] ?? 0,
+      cells,
+    };
+  }
+
+  private grow(): void {
+    this.capacity *= 2;
+    const { order, orderKeys, revisions } = this;
+    this.order = new Int32Array(this.capacity);
+    this.order.set(order);
+    this.orderKeys = new Float64Array(this.capacity);
+    this.orderKeys.set(orderKeys);
+    this.revisions = new Int32Array(this.capacity);
+    this.revisions.set(revisions);
+    for (const column of this.columns.values()) column.grow(this.capacity);
+  }
+}

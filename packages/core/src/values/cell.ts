@@ -1,0 +1,28 @@
+/** An error value, held where a formula could not give a result. */
+export interface ErrorValue {
+  readonly error: string;
+}
+
+/**
+ * What one cell holds. Dates, times and moments are numbers (serials, see `serial.ts`); the
+ * column's kind says so. A blank cell is `null`: no cell holds text of white space alone.
+ */
+export type CellValue = null | string | number | boolean | ErrorValue;
+
+/** The cells of one record, keyed by permanent column id. A column that is absent is blank. */
+export type Cells = Readonly<Record<string, CellValue>>;
+
+export function isErrorValue(value: CellValue): value is ErrorValue {
+  return typeof value === 'object' && value !== null;
+}
+
+export function sameValue(a: CellValue, b: CellValue): boolean {
+  return isErrorValue(a) && isErrorValue(b) ? a.error === b.error : a === b;
+}
+
+/** Whether two records hold the same, a blank being the same as a column that is absent. */
+export function sameCells(a: Cells, b: Cells): boolean {
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((id) =>
+    sameValue(a[id] ?? null, b[id] ?? null),
+  );
+}

@@ -1,0 +1,36 @@
+import type { DateOrder } from './locale';
+
+/**
+ * Why a typed text is not a value of its column's kind: data, not words. The words are made
+ * in one place, `words/problems.ts`.
+ */
+export type Problem =
+  | { readonly code: 'required' }
+  | { readonly code: 'notANumber'; readonly text: string }
+  | { readonly code: 'otherDecimalSign'; readonly text: string; readonly meant: string }
+  | { readonly code: 'tooLarge'; readonly text: string }
+  | { readonly code: 'tooManyDigits'; readonly text: string; readonly digits: number }
+  | { readonly code: 'notWhole'; readonly text: string }
+  | { readonly code: 'notADate'; readonly text: string; readonly order: DateOrder }
+  | {
+      readonly code: 'noSuchDay';
+      readonly day: number;
+      readonly month: number;
+      readonly year: number;
+      readonly days: number;
+    }
+  | { readonly code: 'noSuchMonth'; readonly month: number; readonly order: DateOrder }
+  | { readonly code: 'notATime'; readonly text: string }
+  | { readonly code: 'notAMoment'; readonly text: string; readonly order: DateOrder }
+  | { readonly code: 'notYesNo'; readonly text: string }
+  | { readonly code: 'notAChoice'; readonly text: string; readonly near: string | null }
+  | { readonly code: 'notTyped'; readonly kind: string }
+  | { readonly code: 'nothingTyped' };
+
+/** What reading a typed text gives: a value to store, or why not. */
+export type Reading =
+  | { readonly ok: true; readonly value: string | number | boolean | null }
+  | { readonly ok: false; readonly problem: Problem };
+
+export const read = (value: string | number | boolean | null): Reading => ({ ok: true, value });
+export const refuse = (problem: Problem): Reading => ({ ok: false, problem });

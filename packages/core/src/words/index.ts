@@ -1,0 +1,2 @@
+export { sayCount, sayCountOf } from './counts';
+export { sayProblem } from './problems';

@@ -1,0 +1,62 @@
+import type { DateOrder, Problem } from '../values';
+
+const EXAMPLES: Record<DateOrder, string> = {
+  dmy: '28/03/2026 or 28 March',
+  mdy: '03/28/2026 or March 28',
+  ymd: '2026-03-28',
+};
+
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+
+/** Long typed text is quoted only so far that a sentence stays a sentence. */
+function quote(text: string): string {
+  const letters = [...text.replace(/\s+/g, ' ')];
+  return `‘${letters.length > 30 ? `${letters.slice(0, 29).join('')}…` : letters.join('')}’`;
+}
+
+type Sentences = {
+  [Code in Problem['code']]: (problem: Extract<Problem, { code: Code }>) => string;
+};
+
+/** One sentence per problem: what is wrong and what to do. All such wording stands here. */
+const SENTENCES: Sentences = {
+  required: () => 'An answer is needed here.',
+  notANumber: ({ text }) => `${quote(text)} is not a number. Use figures only.`,
+  otherDecimalSign: ({ text, meant }) => `${quote(text)} has another decimal sign. Write ${meant}.`,
+  tooLarge: ({ text }) => `${quote(text)} is larger than a number can be. Check the exponent.`,
+  tooManyDigits: ({ text, digits }) =>
+    `${quote(text)} has ${digits} digits; a number keeps 15. Shorten it, or keep it in a text column.`,
+  notWhole: ({ text }) => `${quote(text)} is not a whole number. Leave out the fraction.`,
+  notADate: ({ text, order }) => `${quote(text)} is not a date. Write it like ${EXAMPLES[order]}.`,
+  noSuchDay: ({ day, month, year, days }) =>
+    `There is no ${day} ${MONTHS[month - 1] ?? ''} ${year}: the month has ${days} days. Check the day.`,
+  noSuchMonth: ({ month, order }) => `There is no month ${month}. Write the date like ${EXAMPLES[order]}.`,
+  notATime: ({ text }) => `${quote(text)} is not a time of day. Write it like 14:05.`,
+  notAMoment: ({ text, order }) =>
+    `${quote(text)} is not a date and time. Write it like ${EXAMPLES[order].split(' or')[0] ?? ''} 14:05.`,
+  notYesNo: ({ text }) => `${quote(text)} is neither yes nor no. Choose one of them.`,
+  notAChoice: ({ text, near }) =>
+    near === null
+      ? `${quote(text)} is not one of the choices. Pick one from the list.`
+      : `${quote(text)} is not one of the choices. Did you mean ${quote(near)}?`,
+  notTyped: ({ kind }) => `${kind} is filled in by Varn. Leave it out.`,
+  nothingTyped: () => 'Nothing is filled in yet. Type at least one answer.',
+};
+
+export function sayProblem(problem: Problem): string {
+  const say = SENTENCES[problem.code] as (problem: Problem) => string;
+  return say(problem);
+}

@@ -1,0 +1,81 @@
+import { createReadStream } from 'node:fs';
+import { pipeline } from 'node:stream/promises';
+import { Transform } from 'node:stream';
+import { CsvError, parse } from 'csv-parse';
+import type { Dialect } from './dialect';
+
+/** The longest row that is read, in bytes: a quote left open must not swallow a whole file. */
+const LONGEST_ROW = 16 * 1024 * 1024;
+
+/** A file that can't be read as CSV: says what is wrong, at which line, and what to do. */
+export class CsvFileError extends Error {
+  constructor(
+    message: string,
+    readonly line: number,
+  ) {
+    super(message);
+    this.name = 'CsvFileError';
+  }
+}
+
+/**
+ * Reads a CSV file row by row (RFC 4180, and the variants in use: any of the delimiters, CRLF,
+ * LF or CR, quotes inside bare cells, rows of any length). Rows with nothing in them are given
+ * too, so that row numbers are the file's.
+ *
+ * @throws CsvFileError where a quote is left open or a row is too long
+ */
+export async function readCsv(
+  path: string,
+  { encoding, delimiter }: Dialect,
+  onRow: (row: string[]) => void | Promise<void>,
+): Promise<void> {
+  const parser = parse({
+    bom: true,
+    delimiter,
+    relax_quotes: true,
+    relax_column_count: true,
+    record_delimiter: ['\r\n', '\n', '\r'],
+    max_record_size: LONGEST_ROW,
+  });
+  try {
+    await pipeline(createReadStream(path), decoder(encoding), parser, async (rows) => {
+      for await (const row of rows) {
+        const taken = onRow(row as string[]);
+        if (taken) await taken;
+      }
+    });
+  } catch (error) {
+    throw error instanceof CsvError ? sayCsvError(error) : error;
+  }
+}
+
+function decoder(encoding: Dialect['encoding']): Transform {
+  const text = new TextDecoder(encoding);
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      done(null, text.decode(chunk, { stream: true }));
+    },
+    flush(done) {
+      done(null, text.decode());
+    },
+  });
+}
+
+function sayCsvError(error: CsvError): CsvFileError {
+  const line = typeof error['lines'] === 'number' ? error['lines'] : 0;
+  switch (error.code) {
+    case 'CSV_QUOTE_NOT_CLOSED':
+      return new CsvFileError(
+        `A quoted cell is never closed; the file ends in it, at line ${line}. Close the quote and bring the file in again.`,
+        line,
+      );
+    case 'CSV_MAX_RECORD_SIZE':
+      return new CsvFileError(
+        `The row at line ${line} is over 16 MB, which looks like a quote that is never closed. Check that line.`,
+        line,
+      );
+    default:
+      return new CsvFileError(`The file can't be read as CSV at line ${line}. Check that line.`, line);
+  }
+}

@@ -1,0 +1,82 @@
+import { Inject, Injectable } from '@nestjs/common';
+import { createHash, randomBytes } from 'node:crypto';
+import { SETTINGS, type Settings } from '../settings';
+import { Account, Session } from '../store/entities';
+import { Store } from '../store/store';
+import type { Writer } from '../write/recordWriter';
+
+const COOKIE = 'varn_session';
+const DAY_SECONDS = 86_400;
+const SESSION_DAYS = 14;
+/** Sessions held in memory; more than that are read from the database when asked for. */
+const MOST_HELD = 10_000;
+
+/** Who is signed in, by a cookie whose token only the browser knows. */
+@Injectable()
+export class Sessions {
+  private readonly held = new Map<string, { person: Writer; expiresAt: number }>();
+
+  constructor(
+    private readonly store: Store,
+    @Inject(SETTINGS) private readonly settings: Settings,
+  ) {}
+
+  /** Signs a person in and gives the cookie to set. */
+  async open(accountId: string): Promise<string> {
+    const token = randomBytes(32).toString('base64url');
+    const expiresAt = Date.now() + SESSION_DAYS * DAY_SECONDS * 1000;
+    await this.store.transaction(async (em) => {
+      await em.nativeDelete(Session, { expiresAt: { $lt: Date.now() } });
+      await em.insert(Session, { tokenDigest: digest(token), account: accountId, expiresAt });
+    });
+    return this.cookie(token, SESSION_DAYS * DAY_SECONDS);
+  }
+
+  /** Signs out the browser that sent the cookies, and gives the cookie that ends it there too. */
+  async close(cookies: string | undefined): Promise<string> {
+    const token = tokenIn(cookies);
+    if (token) {
+      this.held.delete(digest(token));
+      await this.store.em().nativeDelete(Session, { tokenDigest: digest(token) });
+    }
+    return this.cookie('', 0);
+  }
+
+  /** The person the cookies belong to, or `null`. */
+  async personOf(cookies: string | undefined): Promise<Writer | null> {
+    const token = tokenIn(cookies);
+    if (!token) return null;
+    const key = digest(token);
+    const session = this.held.get(key) ?? (await this.read(key));
+    if (session && session.expiresAt > Date.now()) return session.person;
+    this.held.delete(key);
+    return null;
+  }
+
+  private async read(key: string): Promise<{ person: Writer; expiresAt: number } | null> {
+    const stored = await this.store.em().findOne(Session, { tokenDigest: key }, { populate: ['account'] });
+    if (!stored) return null;
+    const { id, name } = stored.account;
+    const session = { person: { id, name }, expiresAt: stored.expiresAt };
+    if (this.held.size >= MOST_HELD) this.held.clear();
+    this.held.set(key, session);
+    return session;
+  }
+
+  private cookie(token: string, maxAge: number): string {
+    const secure = this.settings.origin?.startsWith('https:') ? '; Secure' : '';
+    return `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${maxAge}${secure}`;
+  }
+}
+
+function tokenIn(cookies: string | undefined): string | null {
+  return /(?:^|;\s*)varn_session=([\w-]{43})(?:;|$)/.exec(cookies ?? '')?.[1] ?? null;
+}
+
+function digest(token: string): string {
+  return createHash('sha256').update(token).digest('base64url');
+}
+
+export function accountView({ id, name, email }: Account): { id: string; name: string; email: string } {
+  return { id, name, email };
+}

@@ -1,0 +1,49 @@
+import { Module, type DynamicModule } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD, APP_PIPE } from '@nestjs/core';
+import { LoggerModule } from 'nestjs-pino';
+import { AccessGuard } from './access/accessGuard';
+import { AccountsModule } from './accounts/accounts.module';
+import { DemoModule } from './demo/demo.module';
+import { EventsModule } from './events/events.module';
+import { FormsModule } from './forms/forms.module';
+import { HealthController } from './http/health.controller';
+import { RefusalFilter } from './http/refusalFilter';
+import { shapePipe } from './http/shapePipe';
+import { SETTINGS, type Settings } from './settings';
+import { SheetsModule } from './sheets/sheets.module';
+import { StoreModule } from './store/store.module';
+import { UploadsModule } from './uploads/uploads.module';
+import { WorkbooksModule } from './workbooks/workbooks.module';
+import { WriteModule } from './write/write.module';
+
+@Module({})
+export class AppModule {
+  static with(settings: Settings): DynamicModule {
+    return {
+      module: AppModule,
+      imports: [
+        { module: SettingsModule, providers: [{ provide: SETTINGS, useValue: settings }], exports: [SETTINGS], global: true },
+        // Requests are logged by `http/requestLog.ts`, and only those that tell something.
+        LoggerModule.forRoot({ pinoHttp: { level: settings.logLevel }, forRoutes: [] }),
+        StoreModule,
+        AccountsModule,
+        WriteModule,
+        EventsModule,
+        WorkbooksModule,
+        SheetsModule,
+        FormsModule,
+        UploadsModule,
+        DemoModule,
+      ],
+      controllers: [HealthController],
+      providers: [
+        { provide: APP_GUARD, useClass: AccessGuard },
+        { provide: APP_PIPE, useFactory: shapePipe },
+        { provide: APP_FILTER, useClass: RefusalFilter },
+      ],
+    };
+  }
+}
+
+@Module({})
+class SettingsModule {}

@@ -1,0 +1,103 @@
+import type { Role } from '@varn/contract';
+import { Inject, Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
+import { randomBytes, randomUUID } from 'node:crypto';
+import type { CellValue } from '@varn/core';
+import { hashPassword } from '../accounts/passwords';
+import { newId } from '../ids';
+import { SETTINGS, type Settings } from '../settings';
+import { Catalog } from '../store/catalog';
+import { Account, Form, Membership, Workbook } from '../store/entities';
+import { Store } from '../store/store';
+import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
+import type { DemoSheet } from './demoSheet';
+import { Random } from './random';
+import { SAMPLE_COUNT, sampleForm, samplesSheet } from './samples';
+import { stationsSheet } from './stations';
+import { volunteersSheet } from './volunteers';
+
+const SEED = 20_241_101;
+const BATCH = 2000;
+
+const WORKBOOK: NewWorkbook = {
+  name: 'Ashbeck River Watch',
+  locale: 'en-GB',
+  timeZone: 'Europe/London',
+};
+
+const PEOPLE: readonly { name: string; email: string; role: Role }[] = [
+  { name: 'Ines Halloran', email: 'ines@riverwatch.example', role: 'owner' },
+  { name: 'Tom Okafor-Reed', email: 'tom@riverwatch.example', role: 'clerk' },
+  { name: 'Wen Lindqvist', email: 'wen@riverwatch.example', role: 'reader' },
+];
+
+/** Loads the demo into an empty store, through the same path by which files come in. */
+@Injectable()
+export class DemoLoader implements OnApplicationBootstrap {
+  private readonly logger = new Logger('demo');
+
+  constructor(
+    private readonly store: Store,
+    private readonly catalog: Catalog,
+    private readonly arrivals: ArrivalWriter,
+    @Inject(SETTINGS) private readonly settings: Settings,
+  ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    if (!this.settings.demo || (await this.store.em().count(Workbook)) > 0) return;
+    await this.load(this.settings.demoSamples ?? SAMPLE_COUNT);
+  }
+
+  private async load(sampleCount: number): Promise<void> {
+    const [owner] = await this.addPeople();
+    if (!owner) throw new Error('the demo has no people');
+    const random = new Random(SEED);
+    const { sheet: stations, stations: places } = stationsSheet(random);
+    const { sheet: volunteers, names } = volunteersSheet(random);
+    const samples = samplesSheet(random, places, names, sampleCount);
+
+    const { workbookId } = await this.bringIn(WORKBOOK, stations, owner);
+    await this.bringIn(workbookId, volunteers, owner);
+    const { sheetId } = await this.bringIn(workbookId, samples, owner);
+    await this.store.transaction(async (em) => {
+      const others = await em.find(Account, { demo: true, id: { $ne: owner.id } });
+      for (const account of others) {
+        const role = PEOPLE.find(({ email }) => email === account.email)?.role ?? 'reader';
+        await em.insert(Membership, { workbook: workbookId, account: account.id, role });
+      }
+      const definition = sampleForm();
+      await em.insert(Form, { id: newId(), sheet: sheetId, name: 'Log a sample', place: 0, definition, revision: 1 });
+    });
+    await this.catalog.refresh(workbookId);
+    this.logger.log(`the demo is loaded, with ${sampleCount} samples`);
+  }
+
+  /** The demo's people have passwords nobody knows: one signs in as them with one click. */
+  private async addPeople(): Promise<{ id: string; name: string }[]> {
+    const people: { id: string; name: string }[] = [];
+    for (const { name, email } of PEOPLE) {
+      const id = newId();
+      const passwordHash = await hashPassword(randomBytes(24).toString('base64url'));
+      await this.store.em().insert(Account, { id, name, email, passwordHash, demo: true });
+      people.push({ id, name });
+    }
+    return people;
+  }
+
+  private bringIn(
+    into: string | NewWorkbook,
+    sheet: DemoSheet,
+    owner: { id: string; name: string },
+  ): Promise<{ workbookId: string; sheetId: string }> {
+    return this.arrivals.bringIn(randomUUID(), into, sheet, owner, 'demo', async (store) => {
+      let batch: CellValue[][] = [];
+      for (const record of sheet.records) {
+        batch.push(record);
+        if (batch.length === BATCH) {
+          await store(batch);
+          batch = [];
+        }
+      }
+      await store(batch);
+    });
+  }
+}

@@ -1,0 +1,24 @@
+import type { ChangeEvent } from '@varn/contract';
+import { Injectable } from '@nestjs/common';
+
+type Listener = (event: ChangeEvent) => void;
+
+/** Tells whoever looks at a workbook of its changes, after they are on disk. */
+@Injectable()
+export class EventHub {
+  private readonly listeners = new Map<string, Set<Listener>>();
+
+  publish(workbookId: string, event: ChangeEvent): void {
+    this.listeners.get(workbookId)?.forEach((listener) => listener(event));
+  }
+
+  /** Listens to a workbook until the function given back is called. */
+  listen(workbookId: string, listener: Listener): () => void {
+    const listeners = this.listeners.get(workbookId) ?? new Set();
+    this.listeners.set(workbookId, listeners.add(listener));
+    return () => {
+      listeners.delete(listener);
+      if (listeners.size === 0) this.listeners.delete(workbookId);
+    };
+  }
+}

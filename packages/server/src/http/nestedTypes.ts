@@ -1,0 +1,13 @@
+import type { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+
+type Storage = NonNullable<
+  NonNullable<Parameters<typeof validationMetadatasToSchemas>[0]>['classTransformerMetadataStorage']
+>;
+
+/**
+ * What class-transformer knows of the types of nested fields. Its package exports the storage
+ * from a file without declarations only.
+ */
+// eslint-disable-next-line @typescript-eslint/no-require-imports
+export const nestedTypes = (require('class-transformer/cjs/storage') as { defaultMetadataStorage: Storage })
+  .defaultMetadataStorage;

@@ -1,0 +1,55 @@
+import type { Refusal } from '@varn/contract';
+import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { Refused } from './refused';
+
+/** Turns whatever was thrown into a refusal; only what nobody foresaw is a 500, and is logged. */
+@Catch()
+export class RefusalFilter implements ExceptionFilter {
+  private readonly logger = new Logger('http');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const http = host.switchToHttp();
+    const reply = http.getResponse<FastifyReply>();
+    const refusal = this.refusalOf(error, http.getRequest<FastifyRequest>());
+    if (reply.sent) return;
+    void reply.status(refusal.statusCode).type('application/json; charset=utf-8').send(refusal);
+  }
+
+  private refusalOf(error: unknown, request: FastifyRequest): Refusal {
+    if (error instanceof Refused) return error.getResponse() as Refusal;
+    const statusCode = error instanceof HttpException ? error.getStatus() : statusOf(error);
+    if (statusCode === 404) {
+      return { statusCode, code: 'notFound', message: `There is nothing at ${request.url.slice(0, 200)}.` };
+    }
+    if (statusCode === 413) {
+      return {
+        statusCode,
+        code: 'tooLarge',
+        message: 'The request is over 2 MB. Send less at once; bring larger files in as files.',
+      };
+    }
+    if (statusCode === 429) {
+      return { statusCode, code: 'tooMany', message: 'Too many tries. Wait a minute and try again.' };
+    }
+    if (statusCode >= 400 && statusCode < 500) {
+      return { statusCode, code: 'badRequest', message: messageOf(error) };
+    }
+    this.logger.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+    return {
+      statusCode: 500,
+      code: 'failed',
+      message: 'The server could not do this. Nothing was written; try again.',
+    };
+  }
+}
+
+/** Fastify's own errors carry their status. */
+function statusOf(error: unknown): number {
+  const status = (error as { statusCode?: unknown } | null)?.statusCode;
+  return typeof status === 'number' ? status : 500;
+}
+
+function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : 'The request can’t be read.';
+}

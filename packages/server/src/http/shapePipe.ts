@@ -1,0 +1,32 @@
+import type { Refusal } from '@varn/contract';
+import { ValidationPipe, type ValidationError } from '@nestjs/common';
+import { Refused } from './refused';
+
+/** Checks a request's shape against its class of the contract; names every field that is off. */
+export function shapePipe(): ValidationPipe {
+  return new ValidationPipe({
+    transform: true,
+    whitelist: true,
+    forbidNonWhitelisted: true,
+    exceptionFactory: (errors) => {
+      const fields = errors.flatMap((error) => fieldsOf(error, ''));
+      const first = fields[0];
+      return new Refused({
+        statusCode: 400,
+        code: 'shape',
+        message: first ? `${first.path}: ${first.message}` : 'The request has another shape.',
+        fields,
+      });
+    },
+  });
+}
+
+type FieldError = NonNullable<Refusal['fields']>[number];
+
+function fieldsOf(error: ValidationError, before: string): FieldError[] {
+  const path = before === '' ? error.property : `${before}.${error.property}`;
+  return [
+    ...Object.values(error.constraints ?? {}).map((message) => ({ path, message })),
+    ...(error.children ?? []).flatMap((child) => fieldsOf(child, path)),
+  ];
+}

@@ -1,0 +1,105 @@
+import { SheetModel, type CellValue } from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { Store } from '../store/store';
+
+/** Records read at once; between pages other requests are answered. */
+const PAGE = 5000;
+/** When the sheets in memory hold more records than this, the longest unused are dropped. */
+const MOST_RECORDS = 4_000_000;
+/** A sheet in use just now is never dropped under a request that holds it. */
+const IN_USE_MS = 60_000;
+
+interface RecordRow {
+  id: string;
+  order_key: number;
+  revision: number;
+  cells: string;
+}
+
+/**
+ * The sheets in memory: built at first touch, kept up to date by the one write path. A write
+ * waits for its sheet to be loaded, so nothing is written to a sheet that is being read.
+ */
+@Injectable()
+export class SheetCache {
+  private readonly loading = new Map<string, Promise<SheetModel>>();
+  private readonly models = new Map<string, { model: SheetModel; usedAt: number }>();
+
+  constructor(private readonly store: Store) {}
+
+  /** The sheet's records, read from the database if they are not in memory. */
+  async model(sheetId: string): Promise<SheetModel> {
+    const held = this.models.get(sheetId);
+    if (held) {
+      held.usedAt = Date.now();
+      return held.model;
+    }
+    let loading = this.loading.get(sheetId);
+    if (!loading) {
+      loading = this.load(sheetId).finally(() => this.loading.delete(sheetId));
+      this.loading.set(sheetId, loading);
+    }
+    return loading;
+  }
+
+  /** Forgets a sheet; the next touch reads it anew. */
+  drop(sheetId: string): void {
+    this.models.delete(sheetId);
+  }
+
+  /** How many records a sheet holds, without reading it into memory. */
+  async count(sheetId: string): Promise<number> {
+    const held = this.models.get(sheetId);
+    if (held) return held.model.count;
+    return this.store.withConnection((database) => {
+      const sql = 'SELECT count(*) AS n FROM record WHERE sheet_id = ? AND removed_at IS NULL';
+      return (this.store.statement(database, sql).get(sheetId) as { n: number }).n;
+    });
+  }
+
+  private async load(sheetId: string): Promise<SheetModel> {
+    const model = new SheetModel();
+    let after = -Infinity;
+    for (;;) {
+      const rows = await this.page(sheetId, after);
+      for (const { id, order_key: orderKey, revision, cells } of rows) {
+        model.add({ id, orderKey, revision, cells: JSON.parse(cells) as Record<string, CellValue> });
+        after = orderKey;
+      }
+      if (rows.length < PAGE) break;
+      await nextTurn();
+    }
+    model.noteOrderKey(await this.highestOrderKey(sheetId));
+    this.models.set(sheetId, { model, usedAt: Date.now() });
+    this.makeRoom();
+    return model;
+  }
+
+  private page(sheetId: string, after: number): Promise<RecordRow[]> {
+    const sql = `SELECT id, order_key, revision, cells FROM record
+      WHERE sheet_id = ? AND order_key > ? AND removed_at IS NULL ORDER BY order_key LIMIT ${PAGE}`;
+    return this.store.withConnection(
+      (database) => this.store.statement(database, sql).all(sheetId, after) as RecordRow[],
+    );
+  }
+
+  /** Of all records, those in the bin too: a key is never given twice. */
+  private highestOrderKey(sheetId: string): Promise<number> {
+    const sql = 'SELECT max(order_key) AS highest FROM record WHERE sheet_id = ?';
+    return this.store.withConnection((database) => {
+      const row = this.store.statement(database, sql).get(sheetId) as { highest: number | null };
+      return row.highest ?? 0;
+    });
+  }
+
+  private makeRoom(): void {
+    let held = [...this.models.values()].reduce((sum, { model }) => sum + model.count, 0);
+    const unused = [...this.models].sort(([, a], [, b]) => a.usedAt - b.usedAt);
+    for (const [sheetId, { model, usedAt }] of unused) {
+      if (held <= MOST_RECORDS || Date.now() - usedAt < IN_USE_MS) return;
+      this.models.delete(sheetId);
+      held -= model.count;
+    }
+  }
+}

@@ -1,0 +1,35 @@
+import { ReflectMetadataProvider, type Options } from '@mikro-orm/core';
+import { BetterSqliteDriver, defineConfig } from '@mikro-orm/better-sqlite';
+import { Migrator } from '@mikro-orm/migrations';
+import type { Database } from 'better-sqlite3';
+import { ENTITIES } from './entities';
+import { MIGRATIONS } from './migrations';
+
+/** The store's settings for a database file (`:memory:` for one that is gone afterwards). */
+export function storeConfig(path: string): Options<BetterSqliteDriver> {
+  return defineConfig({
+    dbName: path,
+    entities: ENTITIES,
+    metadataProvider: ReflectMetadataProvider,
+    metadataCache: { enabled: false },
+    extensions: [Migrator],
+    migrations: { migrationsList: MIGRATIONS, allOrNothing: true, snapshot: false },
+    debug: false,
+    logger: () => undefined,
+    // One connection: SQLite has one writer, and what is read must be what was written.
+    pool: {
+      min: 1,
+      max: 1,
+      afterCreate: (...args: unknown[]) => {
+        const [database, done] = args as [Database, (error: unknown, connection: Database) => void];
+        database.pragma('journal_mode = WAL');
+        // FULL: what was acknowledged survives a power cut.
+        database.pragma('synchronous = FULL');
+        database.pragma('busy_timeout = 5000');
+        database.pragma('foreign_keys = ON');
+        database.pragma('cache_size = -65536');
+        done(null, database);
+      },
+    },
+  });
+}

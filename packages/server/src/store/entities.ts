@@ -1,0 +1,138 @@
+import type { Role, RecordChangeKind, StructureChangeKind } from '@varn/contract';
+import type { CellValue, Column, FormDefinition } from '@varn/core';
+import { Entity, Index, ManyToOne, PrimaryKey, Property, Unique } from '@mikro-orm/core';
+
+/** A person who may sign in. */
+@Entity({ tableName: 'account' })
+export class Account {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'text' }) @Unique() email!: string;
+  /** argon2id, with its salt and costs, in the PHC string format. */
+  @Property({ type: 'text' }) passwordHash!: string;
+  /** Whether the demo's sign-in page offers this person. */
+  @Property({ type: 'boolean', default: false }) demo = false;
+}
+
+/** A signed-in browser. Only a digest of its token is kept. */
+@Entity({ tableName: 'session' })
+export class Session {
+  @PrimaryKey({ type: 'text' }) tokenDigest!: string;
+  @ManyToOne(() => Account, { deleteRule: 'cascade' }) account!: Account;
+  /** Milliseconds since 1970 UTC. */
+  @Property({ type: 'integer' }) expiresAt!: number;
+}
+
+@Entity({ tableName: 'workbook' })
+export class Workbook {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'text' }) locale!: string;
+  @Property({ type: 'text' }) timeZone!: string;
+}
+
+/** What an account may do in a workbook. */
+@Entity({ tableName: 'membership' })
+export class Membership {
+  @ManyToOne(() => Workbook, { primary: true, deleteRule: 'cascade' }) workbook!: Workbook;
+  @ManyToOne(() => Account, { primary: true, deleteRule: 'cascade' }) account!: Account;
+  @Property({ type: 'text' }) role!: Role;
+}
+
+@Entity({ tableName: 'sheet' })
+export class Sheet {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Workbook, { deleteRule: 'cascade' }) workbook!: Workbook;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'integer' }) place!: number;
+  @Property({ type: 'integer' }) headingRow!: number;
+  @Property({ type: 'json' }) topMatter!: (string | null)[][];
+  /** The columns in the order they stand; their ids are permanent. */
+  @Property({ type: 'json' }) columns!: Column[];
+  @Property({ type: 'integer' }) revision!: number;
+  /** While a file's records are still being stored; nobody sees the sheet yet. */
+  @Property({ type: 'boolean', default: false }) arriving = false;
+}
+
+@Entity({ tableName: 'form' })
+export class Form {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Sheet, { deleteRule: 'cascade' }) sheet!: Sheet;
+  @Property({ type: 'text' }) name!: string;
+  @Property({ type: 'integer' }) place!: number;
+  @Property({ type: 'json' }) definition!: FormDefinition;
+  @Property({ type: 'integer' }) revision!: number;
+}
+
+/** One record; its values as JSON by column id, blanks left out. */
+@Entity({ tableName: 'record' })
+@Index({ name: 'record_in_order', properties: ['sheet', 'orderKey'] })
+export class SheetRecord {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Sheet, { deleteRule: 'cascade', index: false }) sheet!: Sheet;
+  @Property({ type: 'double' }) orderKey!: number;
+  @Property({ type: 'integer' }) revision!: number;
+  @Property({ type: 'json' }) cells!: Record<string, CellValue>;
+  /** When it went to the bin; milliseconds since 1970 UTC. */
+  @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
+}
+
+/** Before and after of every write. The id is the sequence number that events resume from. */
+@Entity({ tableName: 'change' })
+@Index({ name: 'change_of_workbook', properties: ['workbook', 'id'] })
+export class Change {
+  @PrimaryKey({ type: 'integer', autoincrement: true }) id!: number;
+  @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
+  @Property({ type: 'text' }) kind!: RecordChangeKind | StructureChangeKind;
+  @Property({ type: 'text' }) sheetId!: string;
+  @Property({ type: 'text', nullable: true }) recordId: string | null = null;
+  /** The record's revision after the write. */
+  @Property({ type: 'integer', nullable: true }) revision: number | null = null;
+  @Property({ type: 'text' }) @Index({ name: 'change_of_write' }) writeId!: string;
+  @ManyToOne(() => Account, { index: false }) account!: Account;
+  /** Which form (its id), grid, file or undo it came through. */
+  @Property({ type: 'text' }) door!: string;
+  @Property({ type: 'integer' }) at!: number;
+  @Property({ type: 'json', nullable: true }) before: Record<string, CellValue> | null = null;
+  @Property({ type: 'json', nullable: true }) after: Record<string, CellValue> | null = null;
+}
+
+/** The answer given to each write, so that a repeat gets it again. */
+@Entity({ tableName: 'write' })
+export class Write {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  /** Of what was asked, and by whom: another request under the same id is refused. */
+  @Property({ type: 'text' }) digest!: string;
+  @Property({ type: 'text' }) answer!: string;
+}
+
+/** The highest running number a column ever gave. */
+@Entity({ tableName: 'running_number' })
+export class RunningNumber {
+  @PrimaryKey({ type: 'text' }) columnId!: string;
+  @Property({ type: 'integer' }) last!: number;
+}
+
+/** A file that waits to be looked at and brought in. */
+@Entity({ tableName: 'upload' })
+export class Upload {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Account, { deleteRule: 'cascade' }) account!: Account;
+  @Property({ type: 'text' }) fileName!: string;
+  @Property({ type: 'integer' }) bytes!: number;
+  @Property({ type: 'integer' }) at!: number;
+}
+
+export const ENTITIES = [
+  Account,
+  Session,
+  Workbook,
+  Membership,
+  Sheet,
+  Form,
+  SheetRecord,
+  Change,
+  Write,
+  RunningNumber,
+  Upload,
+];

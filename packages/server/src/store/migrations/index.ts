@@ -1,0 +1,7 @@
+import type { MigrationObject } from '@mikro-orm/core';
+import { Migration202611250001 } from './migration202611250001';
+
+/** Every step of the schema, oldest first. A step that was released is never changed. */
+export const MIGRATIONS: MigrationObject[] = [
+  { name: 'Migration202611250001', class: Migration202611250001 },
+];

@@ -1,0 +1,26 @@
+import { BetterSqliteDriver } from '@mikro-orm/better-sqlite';
+import { MikroOrmModule } from '@mikro-orm/nestjs';
+import { Global, Module } from '@nestjs/common';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { SETTINGS, type Settings } from '../settings';
+import { Catalog } from './catalog';
+import { storeConfig } from './config';
+import { Store } from './store';
+
+@Global()
+@Module({
+  imports: [
+    MikroOrmModule.forRootAsync({
+      driver: BetterSqliteDriver,
+      useFactory: ({ data }: Settings) => {
+        mkdirSync(data, { recursive: true });
+        return { ...storeConfig(join(data, 'varn.sqlite')), registerRequestContext: false };
+      },
+      inject: [SETTINGS],
+    }),
+  ],
+  providers: [Store, Catalog],
+  exports: [Store, Catalog],
+})
+export class StoreModule {}

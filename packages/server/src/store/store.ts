@@ -1,0 +1,83 @@
+import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
+import { MikroORM } from '@mikro-orm/core';
+import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
+import type { Database, Statement } from 'better-sqlite3';
+import { MIGRATIONS } from './migrations';
+
+/** The pool of the one connection, as far as it is used here. */
+interface Pool {
+  acquireConnection(): Promise<Database>;
+  releaseConnection(connection: Database): Promise<void>;
+}
+
+/** The database: entities by MikroORM for what is rare, the bare connection for what is hot. */
+@Injectable()
+export class Store implements OnModuleInit {
+  private readonly logger = new Logger('store');
+  private opening: Promise<void> | null = null;
+  private readonly statements = new WeakMap<Database, Map<string, Statement>>();
+
+  constructor(private readonly orm: MikroORM) {}
+
+  onModuleInit(): Promise<void> {
+    return this.open();
+  }
+
+  /** Brings the schema up to date, once. @throws Error when the file is of a newer Varn */
+  open(): Promise<void> {
+    this.opening ??= this.bringUpToDate();
+    return this.opening;
+  }
+
+  private async bringUpToDate(): Promise<void> {
+    const migrator = this.orm.getMigrator();
+    const known = new Set(MIGRATIONS.map(({ name }) => name));
+    const newer = (await migrator.getExecutedMigrations()).find(({ name }) => !known.has(name));
+    if (newer) {
+      throw new Error(
+        `The data was written by a newer Varn (${newer.name}). Start that version, or choose another folder with VARN_DATA.`,
+      );
+    }
+    const done = await migrator.up();
+    if (done.length > 0) this.logger.log(`schema brought up by ${done.length} steps`);
+  }
+
+  /** An entity manager of its own, to read with. */
+  em(): SqlEntityManager {
+    return this.orm.em.fork() as SqlEntityManager;
+  }
+
+  /** Runs rare writes in one transaction; await nothing slow inside. */
+  transaction<T>(work: (em: SqlEntityManager) => Promise<T>): Promise<T> {
+    return this.em().transactional((em) => work(em));
+  }
+
+  /**
+   * Runs work on the bare connection, at once and undisturbed: no transaction of another is open
+   * meanwhile, and none may be left open.
+   */
+  async withConnection<T>(work: (database: Database) => T): Promise<T> {
+    const pool = this.em().getConnection().getKnex().client as Pool;
+    const database = await pool.acquireConnection();
+    try {
+      return work(database);
+    } finally {
+      await pool.releaseConnection(database);
+    }
+  }
+
+  /** A prepared statement, prepared once. */
+  statement(database: Database, sql: string): Statement {
+    let prepared = this.statements.get(database);
+    if (!prepared) {
+      prepared = new Map();
+      this.statements.set(database, prepared);
+    }
+    let statement = prepared.get(sql);
+    if (!statement) {
+      statement = database.prepare(sql);
+      prepared.set(sql, statement);
+    }
+    return statement;
+  }
+}

@@ -1,0 +1,152 @@
+import { mayAs, type BringIn, type BroughtIn, type ReadingChoices, type UploadView } from '@varn/contract';
+import { isHeadingFree, kindOf, serialNow, type ArrivalPlan, type Column, type Layout } from '@varn/core';
+import { CsvFileError, scoutFile, takeInFile, type IntakeCounts } from '@varn/files';
+import { Injectable } from '@nestjs/common';
+import { Refused } from '../http/refused';
+import { digestOf, newId } from '../ids';
+import { Catalog } from '../store/catalog';
+import type { Upload } from '../store/entities';
+import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
+import type { Writer } from '../write/recordWriter';
+import { UploadStore } from './uploadStore';
+
+const USUAL_LOCALE = 'en-GB';
+
+/** Shows what a file would become, and makes it a sheet. */
+@Injectable()
+export class BringInService {
+  constructor(
+    private readonly uploads: UploadStore,
+    private readonly arrivals: ArrivalWriter,
+    private readonly catalog: Catalog,
+  ) {}
+
+  async preview(uploadId: string, choices: ReadingChoices, person: Writer): Promise<UploadView> {
+    const upload = await this.uploads.find(uploadId, person.id);
+    const { encoding, delimiter, keepTotals = false, guarded = true } = choices;
+    const layout = layoutOf(choices);
+    const { dialect, preview } = await this.readable(upload, () =>
+      scoutFile(this.uploads.pathOf(uploadId), {
+        dialect: { ...(encoding && { encoding }), ...(delimiter && { delimiter }) },
+        ...(layout && { layout }),
+        keepTotals,
+        guarded,
+        locale: this.localeOf(choices.workbookId, person),
+      }),
+    );
+    const { plan, columns, rows, ...counts } = preview;
+    return {
+      id: upload.id,
+      fileName: upload.fileName,
+      bytes: upload.bytes,
+      ...dialect,
+      headingRow: plan.headingRow ?? 0,
+      headingRows: plan.headingRows,
+      keepTotals,
+      guarded,
+      columns: [...columns],
+      rows: rows.map((row) => [...row]),
+      records: counts.records,
+      blankRows: [...counts.blankRows],
+      totalsRows: [...counts.totalsRows],
+      shortRows: counts.shortRows,
+      longRows: counts.longRows,
+    };
+  }
+
+  async bringIn(uploadId: string, order: BringIn, person: Writer): Promise<BroughtIn> {
+    const upload = await this.uploads.find(uploadId, person.id);
+    const into = this.target(order, person);
+    checkColumns(order);
+    const locale = typeof into === 'string' ? this.localeOf(into, person) : into.locale;
+    const timeZone = typeof into === 'string' ? (this.catalog.workbook(into)?.timeZone ?? 'UTC') : into.timeZone;
+    const columns = order.columns.map(({ heading, kind }): Column => ({ id: newId(), heading, kind, settings: {} }));
+    const path = this.uploads.pathOf(uploadId);
+    const counts: IntakeCounts = { records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
+    const landed = await this.readable(upload, () =>
+      this.arrivals.bringIn(
+        order.writeId,
+        into,
+        { name: order.sheetName.trim(), headingRow: 1, topMatter: [], columns },
+        person,
+        digestOf(person.id, uploadId, JSON.stringify(order)),
+        async (store) => {
+          const { encoding, delimiter } = order;
+          const now = serialNow(Date.now(), timeZone);
+          const plan = planOf(order);
+          Object.assign(
+            counts,
+            await takeInFile({ path, dialect: { encoding, delimiter }, plan, locale, now }, store),
+          );
+          if (counts.records === 0) {
+            throw Refused.badRequest('noRecords', 'There are no records under the heading. Check which row it is.');
+          }
+        },
+      ),
+    );
+    return { ...landed, ...counts };
+  }
+
+  private target({ workbookId, workbookName, locale, timeZone }: BringIn, person: Writer): string | NewWorkbook {
+    if (workbookId === undefined) {
+      const name = workbookName?.trim() ?? '';
+      if (name === '') throw Refused.badRequest('unnamed', 'workbookName: Name the new workbook.');
+      return { name, locale: locale ?? USUAL_LOCALE, timeZone: knownZone(timeZone ?? 'UTC') };
+    }
+    this.localeOf(workbookId, person);
+    return workbookId;
+  }
+
+  /** The locale of a workbook one may bring sheets into; the usual one without a workbook. */
+  private localeOf(workbookId: string | undefined, person: Writer): string {
+    if (workbookId === undefined) return USUAL_LOCALE;
+    const workbook = this.catalog.workbook(workbookId);
+    const role = this.catalog.role(workbookId, person.id);
+    if (!workbook) throw Refused.notFound('workbook');
+    if (!role || !mayAs(role, 'analyst')) {
+      throw Refused.forbidden('Only its analysts and owner bring sheets into this workbook.');
+    }
+    return workbook.locale.tag;
+  }
+
+  /** Tells of a file that can't be read as a refusal that names the file. */
+  private async readable<T>({ fileName }: Upload, work: () => Promise<T>): Promise<T> {
+    try {
+      return await work();
+    } catch (error) {
+      if (error instanceof CsvFileError) throw Refused.unreadable(`${fileName}: ${error.message}`);
+      throw error;
+    }
+  }
+}
+
+function layoutOf({ headingRow, headingRows }: ReadingChoices): Layout | undefined {
+  if (headingRow === undefined) return undefined;
+  return { headingRow: headingRow === 0 ? null : headingRow, headingRows: headingRows ?? 1 };
+}
+
+function planOf({ headingRow, headingRows, keepTotals, guarded, columns }: BringIn): ArrivalPlan {
+  return { headingRow: headingRow === 0 ? null : headingRow, headingRows, keepTotals, guarded, columns };
+}
+
+function checkColumns({ columns }: BringIn): void {
+  columns.forEach(({ heading, kind }, index) => {
+    const { control, filledBy, label } = kindOf({ kind });
+    if (control === 'shown' || filledBy !== 'people') {
+      throw Refused.badRequest('kind', `columns.${index}.kind: a file’s column can’t become ${label}.`);
+    }
+    const others = columns.slice(0, index).map((other) => other.heading);
+    if (!isHeadingFree(heading, others)) {
+      throw Refused.badRequest('headingTaken', `columns.${index}.heading: ‘${heading}’ stands twice. Give each its own.`);
+    }
+  });
+}
+
+function knownZone(timeZone: string): string {
+  try {
+    serialNow(0, timeZone);
+    return timeZone;
+  } catch {
+    throw Refused.badRequest('timeZone', `timeZone: ‘${timeZone}’ is no IANA time zone.`);
+  }
+}

@@ -1,0 +1,83 @@
+import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
+import { createWriteStream } from 'node:fs';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Transform, type Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Refused } from '../http/refused';
+import { newId } from '../ids';
+import { SETTINGS, type Settings } from '../settings';
+import { Upload } from '../store/entities';
+import { Store } from '../store/store';
+
+const DAY_MS = 86_400_000;
+const MEGABYTE = 1024 * 1024;
+
+/** Files that wait to be brought in, each its uploader's alone, for a day at most. */
+@Injectable()
+export class UploadStore implements OnModuleInit {
+  private readonly folder: string;
+
+  constructor(
+    private readonly store: Store,
+    @Inject(SETTINGS) private readonly settings: Settings,
+  ) {
+    this.folder = join(settings.data, 'uploads');
+  }
+
+  /** Makes the folder and clears away what waited too long, or was cut off on its way. */
+  async onModuleInit(): Promise<void> {
+    await this.store.open();
+    await mkdir(this.folder, { recursive: true });
+    await this.store.em().nativeDelete(Upload, { at: { $lt: Date.now() - DAY_MS } });
+    const waiting = new Set((await this.store.em().find(Upload, {})).map(({ id }) => id));
+    for (const name of await readdir(this.folder)) {
+      if (!waiting.has(name)) await rm(join(this.folder, name), { force: true });
+    }
+  }
+
+  /** Streams a file to disk. @throws Refused 413 when it is over the limit, 400 when empty */
+  async keep(body: Readable, fileName: string, accountId: string): Promise<Upload> {
+    const id = newId();
+    const path = this.pathOf(id);
+    try {
+      await pipeline(body, this.limit(), createWriteStream(path));
+      const bytes = (await stat(path)).size;
+      if (bytes === 0) throw Refused.badRequest('emptyFile', `${fileName} is empty. Choose another file.`);
+      await this.store.em().insert(Upload, { id, account: accountId, fileName, bytes, at: Date.now() });
+      return await this.find(id, accountId);
+    } catch (error) {
+      await rm(path, { force: true });
+      throw error;
+    }
+  }
+
+  async find(id: string, accountId: string): Promise<Upload> {
+    const upload = await this.store.em().findOne(Upload, { id, account: accountId });
+    if (!upload) throw Refused.notFound('file waiting; choose it again');
+    return upload;
+  }
+
+  async forget(id: string, accountId: string): Promise<void> {
+    const upload = await this.find(id, accountId);
+    await this.store.em().nativeDelete(Upload, { id: upload.id });
+    await rm(this.pathOf(upload.id), { force: true });
+  }
+
+  pathOf(id: string): string {
+    return join(this.folder, id);
+  }
+
+  private limit(): Transform {
+    const most = this.settings.mostUploadBytes;
+    let seen = 0;
+    return new Transform({
+      transform(chunk: Buffer, _encoding, done) {
+        seen += chunk.length;
+        if (seen <= most) return done(null, chunk);
+        const megabytes = Math.round(most / MEGABYTE);
+        done(Refused.tooLarge(`The file is over ${megabytes} MB. Split it, or raise VARN_UPLOAD_MB.`));
+      },
+    });
+  }
+}

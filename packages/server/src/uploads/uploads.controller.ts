@@ -1,0 +1,74 @@
+import { BringIn, BroughtIn, paths, ReadingChoices, UploadQuery, UploadView } from '@varn/contract';
+import { Body, Controller, Delete, HttpCode, Param, Post, Query, Req } from '@nestjs/common';
+import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import type { FastifyRequest } from 'fastify';
+import { Readable } from 'node:stream';
+import { CurrentPerson, ForSignedIn } from '../access/access';
+import { Refused } from '../http/refused';
+import type { Writer } from '../write/recordWriter';
+import { BringInService } from './bringInService';
+import { UploadStore } from './uploadStore';
+
+@ApiTags('uploads')
+@Controller()
+export class UploadsController {
+  constructor(
+    private readonly uploads: UploadStore,
+    private readonly bringing: BringInService,
+  ) {}
+
+  /** Takes a file as it is, streamed, and shows what it would become. */
+  @Post('/api/uploads')
+  @ForSignedIn()
+  @ApiConsumes('application/octet-stream')
+  @ApiBody({ schema: { type: 'string', format: 'binary' } })
+  @ApiCreatedResponse({ type: UploadView })
+  async upload(
+    @Req() request: FastifyRequest,
+    @Query() { name, workbookId }: UploadQuery,
+    @CurrentPerson() person: Writer,
+  ): Promise<UploadView> {
+    if (!(request.body instanceof Readable)) {
+      throw Refused.badRequest('notAFile', 'Send the file itself, as application/octet-stream.');
+    }
+    const { id } = await this.uploads.keep(request.body, name, person.id);
+    try {
+      return await this.bringing.preview(id, workbookId === undefined ? {} : { workbookId }, person);
+    } catch (error) {
+      await this.uploads.forget(id, person.id);
+      throw error;
+    }
+  }
+
+  /** Shows it again, read in another way. */
+  @Post(paths.preview(':uploadId'))
+  @HttpCode(200)
+  @ForSignedIn()
+  @ApiOkResponse({ type: UploadView })
+  preview(
+    @Param('uploadId') uploadId: string,
+    @Body() choices: ReadingChoices,
+    @CurrentPerson() person: Writer,
+  ): Promise<UploadView> {
+    return this.bringing.preview(uploadId, choices, person);
+  }
+
+  /** Makes it a sheet, of a new workbook or of one there is. */
+  @Post(paths.bringIn(':uploadId'))
+  @ForSignedIn()
+  @ApiCreatedResponse({ type: BroughtIn })
+  bringIn(
+    @Param('uploadId') uploadId: string,
+    @Body() order: BringIn,
+    @CurrentPerson() person: Writer,
+  ): Promise<BroughtIn> {
+    return this.bringing.bringIn(uploadId, order, person);
+  }
+
+  @Delete(paths.upload(':uploadId'))
+  @HttpCode(204)
+  @ForSignedIn()
+  forget(@Param('uploadId') uploadId: string, @CurrentPerson() person: Writer): Promise<void> {
+    return this.uploads.forget(uploadId, person.id);
+  }
+}

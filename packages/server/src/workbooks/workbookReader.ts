@@ -1,0 +1,49 @@
+import type { WorkbookEntry, WorkbookView } from '@varn/contract';
+import { Injectable } from '@nestjs/common';
+import { ChangeLog } from '../events/changeLog';
+import { Refused } from '../http/refused';
+import { SheetCache } from '../sheets/sheetCache';
+import { Catalog } from '../store/catalog';
+
+@Injectable()
+export class WorkbookReader {
+  constructor(
+    private readonly catalog: Catalog,
+    private readonly cache: SheetCache,
+    private readonly changes: ChangeLog,
+  ) {}
+
+  async list(personId: string): Promise<WorkbookEntry[]> {
+    return Promise.all(
+      this.catalog.workbooksOf(personId).map(async ({ workbook: { id, name }, role }) => {
+        const sheets = this.catalog.sheetsOf(id);
+        const counts = await Promise.all(sheets.map((sheet) => this.cache.count(sheet.id)));
+        return {
+          id,
+          name,
+          role,
+          sheets: sheets.length,
+          forms: sheets.reduce((sum, sheet) => sum + this.catalog.formsOf(sheet.id).length, 0),
+          records: counts.reduce((sum, count) => sum + count, 0),
+        };
+      }),
+    );
+  }
+
+  async show(workbookId: string, personId: string): Promise<WorkbookView> {
+    const workbook = this.catalog.workbook(workbookId);
+    const role = this.catalog.role(workbookId, personId);
+    if (!workbook || !role) throw Refused.notFound('workbook');
+    const seq = await this.changes.lastSeq(workbookId);
+    const sheets = await Promise.all(
+      this.catalog.sheetsOf(workbookId).map(async ({ id, name }) => ({
+        id,
+        name,
+        records: await this.cache.count(id),
+        forms: this.catalog.formsOf(id).map((form) => ({ id: form.id, name: form.name })),
+      })),
+    );
+    const { id, name, locale, timeZone } = workbook;
+    return { id, name, locale: locale.tag, timeZone, role, seq, sheets };
+  }
+}

@@ -1,0 +1,197 @@
+import { ORDER_GAP, parseRunningNumber, PLAIN_PATTERN, type CellValue, type Column } from '@varn/core';
+import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
+import type { Database } from 'better-sqlite3';
+import { newId } from '../ids';
+import { Membership, Sheet, Workbook } from '../store/entities';
+import { Store } from '../store/store';
+import { RecordStore } from './recordStore';
+import type { Writer } from './recordWriter';
+import { StructureWriter } from './structureWriter';
+import { WriteQueue } from './writeQueue';
+
+/** A workbook to be made for an arriving sheet. */
+export interface NewWorkbook {
+  readonly name: string;
+  readonly locale: string;
+  readonly timeZone: string;
+}
+
+export interface ArrivingSheet {
+  readonly name: string;
+  readonly headingRow: number;
+  readonly topMatter: (string | null)[][];
+  readonly columns: readonly Column[];
+}
+
+/** Gives records batch by batch, in the order of the sheet's columns. */
+export type RecordSource = (store: (records: CellValue[][]) => Promise<void>) => Promise<void>;
+
+/** The most choices that are gathered from the values of a choice column. */
+const MOST_CHOICES = 1000;
+
+/**
+ * Writes a whole new sheet as one write: its records are stored in batches, between which other
+ * writes go on, and it is seen by nobody until the last is there. What a crash left half-stored
+ * is cleared away at the next start.
+ */
+@Injectable()
+export class ArrivalWriter implements OnModuleInit {
+  private readonly logger = new Logger('arrivals');
+  private readonly underWay = new Map<string, Promise<{ workbookId: string; sheetId: string }>>();
+
+  constructor(
+    private readonly store: Store,
+    private readonly queue: WriteQueue,
+    private readonly records: RecordStore,
+    private readonly structure: StructureWriter,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    await this.store.open();
+    const left = await this.store.em().find(Sheet, { arriving: true }, { fields: ['id', 'workbook'] });
+    for (const { id, workbook } of left) {
+      this.logger.warn(`sheet ${id} had not wholly arrived; it is cleared away`);
+      await this.clearAway(workbook.id, id);
+    }
+  }
+
+  /** @param into a workbook's id, or the workbook to make, whose owner the writer becomes */
+  async bringIn(
+    writeId: string,
+    into: string | NewWorkbook,
+    sheet: ArrivingSheet,
+    writer: Writer,
+    digest: string,
+    source: RecordSource,
+  ): Promise<{ workbookId: string; sheetId: string }> {
+    let arriving = this.underWay.get(writeId);
+    if (!arriving) {
+      arriving = this.arrive(writeId, into, sheet, writer, digest, source).finally(() =>
+        this.underWay.delete(writeId),
+      );
+      this.underWay.set(writeId, arriving);
+    }
+    return arriving;
+  }
+
+  private async arrive(
+    writeId: string,
+    into: string | NewWorkbook,
+    sheet: ArrivingSheet,
+    writer: Writer,
+    digest: string,
+    source: RecordSource,
+  ): Promise<{ workbookId: string; sheetId: string }> {
+    const sheetId = newId();
+    const workbookId = await this.makeRoom(into, sheetId, sheet, writer);
+    const gathered = new Gathered(sheet.columns);
+    let orderKey = 0;
+    try {
+      await source((batch) =>
+        this.queue.run(
+          (database) => {
+            for (const values of batch) {
+              orderKey += ORDER_GAP;
+              const cells = gathered.cellsOf(values);
+              this.records.insert(database, sheetId, { id: newId(), orderKey, revision: 1, cells });
+            }
+          },
+          () => undefined,
+        ),
+      );
+      await this.queue.run((database) => this.keepNumbers(database, gathered), () => undefined);
+      return await this.structure.write({ writeId, writer, kind: 'sheetAdded', digest }, async (em) => {
+        const arrived = await em.findOneOrFail(Sheet, sheetId);
+        arrived.columns = gathered.columnsWithChoices();
+        arrived.arriving = false;
+        return { workbookId, sheetId, answer: { workbookId, sheetId } };
+      });
+    } catch (error) {
+      await this.clearAway(workbookId, sheetId);
+      throw error;
+    }
+  }
+
+  private makeRoom(
+    into: string | NewWorkbook,
+    sheetId: string,
+    sheet: ArrivingSheet,
+    writer: Writer,
+  ): Promise<string> {
+    return this.store.transaction(async (em) => {
+      const workbookId = typeof into === 'string' ? into : newId();
+      if (typeof into !== 'string') {
+        await em.insert(Workbook, { id: workbookId, ...into });
+        await em.insert(Membership, { workbook: workbookId, account: writer.id, role: 'owner' });
+      }
+      const place = await em.count(Sheet, { workbook: workbookId });
+      await em.insert(Sheet, {
+        id: sheetId,
+        workbook: workbookId,
+        place,
+        revision: 1,
+        arriving: true,
+        name: sheet.name,
+        headingRow: sheet.headingRow,
+        topMatter: sheet.topMatter,
+        columns: [...sheet.columns],
+      });
+      return workbookId;
+    });
+  }
+
+  /** Running numbers go on above the highest that arrived. */
+  private keepNumbers(database: Database, gathered: Gathered): void {
+    for (const [columnId, highest] of gathered.highestNumbers) {
+      this.records.startNumbers(database, columnId, highest);
+    }
+  }
+
+  private async clearAway(workbookId: string, sheetId: string): Promise<void> {
+    await this.store.transaction(async (em) => {
+      await em.nativeDelete(Sheet, { id: sheetId, arriving: true });
+      if ((await em.count(Sheet, { workbook: workbookId })) === 0) {
+        await em.nativeDelete(Workbook, { id: workbookId });
+      }
+    });
+  }
+}
+
+/** What is learnt of the values while they arrive. */
+class Gathered {
+  readonly highestNumbers = new Map<string, number>();
+  private readonly choices = new Map<string, Set<string>>();
+
+  constructor(private readonly columns: readonly Column[]) {
+    for (const { id, kind, settings } of columns) {
+      if (kind === 'oneChoice' && !settings.choices) this.choices.set(id, new Set());
+    }
+  }
+
+  cellsOf(values: readonly CellValue[]): Record<string, CellValue> {
+    const cells: Record<string, CellValue> = {};
+    this.columns.forEach((column, index) => {
+      const value = values[index] ?? null;
+      if (value === null) return;
+      cells[column.id] = value;
+      if (typeof value === 'string') this.note(column, value);
+    });
+    return cells;
+  }
+
+  columnsWithChoices(): Column[] {
+    return this.columns.map((column) => {
+      const choices = this.choices.get(column.id);
+      return choices ? { ...column, settings: { ...column.settings, choices: [...choices] } } : column;
+    });
+  }
+
+  private note({ id, kind, settings }: Column, value: string): void {
+    const choices = this.choices.get(id);
+    if (choices && choices.size < MOST_CHOICES) choices.add(value);
+    if (kind !== 'runningNumber') return;
+    const number = parseRunningNumber(settings.pattern ?? PLAIN_PATTERN, value);
+    const highest = this.highestNumbers.get(id) ?? 0;
+    if (number !== null && number > highest) this.highestNumbers.set(id, number);
+  }
+}

@@ -1,0 +1,70 @@
+import type { StructureChangeKind } from '@varn/contract';
+import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
+import { Injectable } from '@nestjs/common';
+import { EventHub } from '../events/eventHub';
+import { Refused } from '../http/refused';
+import { Catalog } from '../store/catalog';
+import { Change, Write } from '../store/entities';
+import { Store } from '../store/store';
+import type { Writer } from './recordWriter';
+
+export interface StructureOrder {
+  readonly writeId: string;
+  readonly writer: Writer;
+  readonly kind: StructureChangeKind;
+  /** Digest of what is asked; a repeat of the same gets the first answer. */
+  readonly digest: string;
+}
+
+/** What a change of structure touched, and what is answered. */
+export interface StructureAnswer<T> {
+  readonly workbookId: string;
+  readonly sheetId: string;
+  readonly answer: T;
+}
+
+/** Writes what is rare: sheets, columns, forms. Logged and told of like records are. */
+@Injectable()
+export class StructureWriter {
+  constructor(
+    private readonly store: Store,
+    private readonly catalog: Catalog,
+    private readonly events: EventHub,
+  ) {}
+
+  /** Carries a change out once, however often it is sent. */
+  async write<T>(
+    { writeId, writer, kind, digest }: StructureOrder,
+    work: (em: SqlEntityManager) => Promise<StructureAnswer<T>>,
+  ): Promise<T> {
+    const done = await this.store.transaction(async (em) => {
+      const first = await em.findOne(Write, writeId);
+      if (first) {
+        if (first.digest === digest) return { answer: JSON.parse(first.answer) as T };
+        throw Refused.conflict('writeIdUsed', 'This write id was used for another write. Make a new one.');
+      }
+      const { workbookId, sheetId, answer } = await work(em);
+      await em.flush();
+      await em.insert(Write, { id: writeId, digest, answer: JSON.stringify(answer) });
+      const seq = Number(
+        await em.insert(Change, {
+          workbook: workbookId,
+          kind,
+          sheetId,
+          writeId,
+          account: writer.id,
+          door: 'structure',
+          at: Date.now(),
+          before: null,
+          after: null,
+        }),
+      );
+      return { answer, event: { seq, kind, sheetId, writeId, by: writer.name }, workbookId };
+    });
+    if (done.event) {
+      await this.catalog.refresh(done.workbookId);
+      this.events.publish(done.workbookId, done.event);
+    }
+    return done.answer;
+  }
+}

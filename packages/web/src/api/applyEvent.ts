@@ -1,0 +1,66 @@
+import type { ChangeEvent, FormView, Landed, RecordView, SheetView, WorkbookView } from '@varn/contract';
+import { parseRunningNumber, PLAIN_PATTERN } from '@varn/core';
+
+/** How many of the last records the desk keeps. */
+const LAST_KEPT = 8;
+
+/** A workbook's table of contents after a record was written. */
+export function workbookAfter(workbook: WorkbookView, { landed, seq }: ChangeEvent): WorkbookView {
+  if (!landed || seq <= workbook.seq) return workbook;
+  return {
+    ...workbook,
+    seq,
+    sheets: workbook.sheets.map((sheet) =>
+      sheet.id === landed.sheetId ? { ...sheet, records: landed.after } : sheet,
+    ),
+  };
+}
+
+export function sheetAfter(sheet: SheetView, { landed }: ChangeEvent): SheetView {
+  return landed && landed.sheetId === sheet.id ? { ...sheet, count: landed.after } : sheet;
+}
+
+/** What the desk shows after a record was written: count, last records, next running numbers. */
+export function formAfter(form: FormView, event: ChangeEvent): FormView {
+  const { landed } = event;
+  if (!landed || landed.sheetId !== form.sheet.id || event.seq <= form.seq) return form;
+  return {
+    ...form,
+    seq: event.seq,
+    sheet: sheetAfter(form.sheet, event),
+    nextNumbers: nextNumbersAfter(form, landed),
+    last: lastAfter(form, landed),
+  };
+}
+
+function nextNumbersAfter(form: FormView, { cells }: Landed): Record<string, number> {
+  const next = { ...form.nextNumbers };
+  for (const { id, kind, settings } of form.sheet.columns) {
+    const given = cells[id];
+    if (kind !== 'runningNumber' || typeof given !== 'string') continue;
+    const number = parseRunningNumber(settings.pattern ?? PLAIN_PATTERN, given);
+    if (number !== null) next[id] = Math.max(next[id] ?? 1, number + 1);
+  }
+  return next;
+}
+
+function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] {
+  const position = landed.row - sheet.headingRow - 1;
+  const at = position - last.from;
+  const kept = last.records.filter(({ id }) => id !== landed.recordId);
+  const count = landed.after;
+  if (landed.kind === 'recordRemoved') {
+    const from = kept.length === last.records.length && at < 0 ? last.from - 1 : last.from;
+    return { from: Math.max(0, from), count, records: kept };
+  }
+  if (at < 0 && landed.kind !== 'recordChanged') return { ...last, from: last.from + 1, count };
+  if (at < 0) return { ...last, count };
+  const records = kept.toSpliced(at, 0, recordOf(landed, sheet));
+  const cut = Math.max(0, records.length - LAST_KEPT);
+  return { from: last.from + cut, count, records: records.slice(cut) };
+}
+
+/** A landed record with its values in the order of the sheet's columns. */
+export function recordOf({ recordId, revision, cells }: Landed, { columns }: SheetView): RecordView {
+  return { id: recordId, revision, cells: columns.map(({ id }) => cells[id] ?? null) };
+}

@@ -1,0 +1,62 @@
+import type { Refusal } from '@varn/contract';
+
+/** The server refused: its words, its code, and where. */
+export class ApiRefusal extends Error {
+  constructor(readonly refusal: Refusal) {
+    super(refusal.message);
+    this.name = 'ApiRefusal';
+  }
+}
+
+/** No answer came: the server is stopped, or the network is down. */
+export class NoAnswer extends Error {
+  constructor() {
+    super('The server does not answer.');
+    this.name = 'NoAnswer';
+  }
+}
+
+/**
+ * Asks the API.
+ *
+ * @throws ApiRefusal when the server refused (4xx), NoAnswer when it did not get to answer
+ */
+export async function request<T>(
+  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+): Promise<T> {
+  const isFile = body instanceof Blob;
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body !== undefined && {
+        headers: { 'content-type': isFile ? 'application/octet-stream' : 'application/json' },
+        body: isFile ? body : JSON.stringify(body),
+      }),
+    });
+  } catch {
+    throw new NoAnswer();
+  }
+  if (response.status >= 500) throw new NoAnswer();
+  const text = await response.text();
+  if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
+  return (text === '' ? undefined : JSON.parse(text)) as T;
+}
+
+export const get = <T>(path: string): Promise<T> => request<T>('GET', path);
+
+function refusalOf(text: string, statusCode: number): Refusal {
+  try {
+    return JSON.parse(text) as Refusal;
+  } catch {
+    return { statusCode, code: 'refused', message: `The server refused (${statusCode}).` };
+  }
+}
+
+/** The words for whatever went wrong. */
+export function sayError(error: unknown): string {
+  if (error instanceof NoAnswer) return `${error.message} Check the network, then try again.`;
+  return error instanceof Error ? error.message : 'This did not work. Try again.';
+}

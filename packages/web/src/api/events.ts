@@ -1,0 +1,104 @@
+import type { ChangeEvent, FormView, RowsView, SheetView, WorkbookView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { useEffect } from 'react';
+import { useSWRConfig, type ScopedMutator } from 'swr';
+import { formAfter, recordOf, sheetAfter, workbookAfter } from './applyEvent';
+import { markRecent } from './recent';
+
+const REOPEN_MS = 2000;
+
+/**
+ * Follows a workbook's changes, from the last one its view knew of, and keeps what was read of
+ * it true. The browser resumes a broken stream by itself; a refused one is opened again here.
+ */
+export function useWorkbookEvents(workbookId: string | undefined, after: number | undefined): void {
+  const { mutate } = useSWRConfig();
+  const ready = after !== undefined;
+  useEffect(() => {
+    if (workbookId === undefined || after === undefined) return;
+    let seq = after;
+    let reopening: ReturnType<typeof setTimeout> | undefined;
+    let source: EventSource;
+    const open = (): void => {
+      source = new EventSource(`${paths.events(workbookId)}?after=${seq}`);
+      source.onmessage = ({ data }: MessageEvent<string>) => {
+        const event = JSON.parse(data) as ChangeEvent;
+        if (event.seq <= seq) return;
+        seq = event.seq;
+        apply(mutate, workbookId, event);
+      };
+      source.addEventListener('reload', ({ lastEventId }) => {
+        seq = Number(lastEventId);
+        void mutate(() => true);
+      });
+      source.onerror = () => {
+        if (source.readyState === EventSource.CLOSED) reopening = setTimeout(open, REOPEN_MS);
+      };
+    };
+    open();
+    return () => {
+      clearTimeout(reopening);
+      source.close();
+    };
+    // `after` only starts the stream; later views of the workbook know of what it told.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [workbookId, ready, mutate]);
+}
+
+/** Brings one change into what was read; also for a write's own answer, which may come first. */
+export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEvent): void {
+  const { landed, sheetId, kind } = event;
+  if (!landed) {
+    // The shape changed: workbook, sheet and its forms are read anew.
+    const touched = (key: unknown): boolean =>
+      typeof key === 'string' &&
+      (key === paths.workbook(workbookId) || key.startsWith(paths.sheet(sheetId)) || key.startsWith('/api/forms/'));
+    void mutate(touched);
+    return;
+  }
+  const keep = { revalidate: false } as const;
+  void mutate<WorkbookView>(paths.workbook(workbookId), (held) => held && workbookAfter(held, event), keep);
+  void mutate<FormView>(
+    (key) => typeof key === 'string' && key.startsWith('/api/forms/'),
+    (held) => held && formAfter(held, event),
+    keep,
+  );
+  void mutate<SheetView>(paths.sheet(sheetId), (held) => held && sheetAfter(held, event), keep);
+  if (kind !== 'recordRemoved') markRecent(landed.recordId);
+  applyToRows(mutate, event);
+}
+
+/** Windows of rows: an appended or changed record is put in; when rows shift they are read anew. */
+function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): void {
+  if (!landed) return;
+  const isWindow = (key: unknown): boolean =>
+    typeof key === 'string' && key.startsWith(`${paths.sheet(sheetId)}/rows`);
+  const appended = landed.kind === 'recordAdded';
+  void mutate<SheetView>(
+    paths.sheet(sheetId),
+    (sheet) => {
+      if (!sheet) return sheet;
+      const position = landed.row - sheet.headingRow - 1;
+      const atEnd = appended && position === landed.before;
+      if (!atEnd && landed.kind !== 'recordChanged') void mutate(isWindow);
+      else {
+        void mutate<RowsView>(
+          isWindow,
+          (rows) => rows && withRecord(rows, position, recordOf(landed, sheet), landed.after),
+          { revalidate: false },
+        );
+      }
+      return sheet;
+    },
+    { revalidate: false },
+  );
+}
+
+/** The window a page of rows asked for may be longer than what there was to give. */
+export const PAGE_ROWS = 200;
+
+function withRecord(rows: RowsView, position: number, record: RowsView['records'][number], count: number): RowsView {
+  const at = position - rows.from;
+  if (at < 0 || at > rows.records.length || at >= PAGE_ROWS) return { ...rows, count };
+  return { ...rows, count, records: rows.records.toSpliced(at, at < rows.records.length ? 1 : 0, record) };
+}

@@ -1,0 +1,15 @@
+import type { FormView, SessionView, SheetView, WorkbookEntry, WorkbookView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import useSWR, { type SWRResponse } from 'swr';
+
+/** What the server holds, read once and kept true by events (`events.ts`), never by asking again. */
+const useResource = <T>(path: string | null): SWRResponse<T, unknown> => useSWR<T, unknown>(path);
+
+export const useSession = () => useResource<SessionView>(paths.session);
+export const useWorkbooks = () => useResource<WorkbookEntry[]>(paths.workbooks);
+export const useWorkbook = (id: string | undefined) =>
+  useResource<WorkbookView>(id === undefined ? null : paths.workbook(id));
+export const useSheet = (id: string | undefined) =>
+  useResource<SheetView>(id === undefined ? null : paths.sheet(id));
+export const useForm = (id: string | undefined) =>
+  useResource<FormView>(id === undefined ? null : paths.form(id));
