@@ -9,6 +9,9 @@ export type Encoding = (typeof ENCODINGS)[number];
 export const DELIMITERS = [',', ';', '\t', '|'] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
 
+/** The shape of a BCP 47 tag, as far as it matters here. */
+const LOCALE = /^[A-Za-z]{2,8}(-[A-Za-z0-9]{2,8}){0,4}$/;
+
 /** How a file is read; what is absent is guessed. */
 export class ReadingChoices {
   @IsOptional() @IsIn(ENCODINGS) encoding?: Encoding;
@@ -20,6 +23,8 @@ export class ReadingChoices {
   @IsOptional() @IsBoolean() guarded?: boolean;
   /** The workbook whose locale reads it, when it goes into one. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
+  /** The locale of the workbook that would be made (BCP 47). */
+  @IsOptional() @Matches(LOCALE) locale?: string;
 }
 
 export class ArrivingColumnView {
@@ -59,6 +64,7 @@ export class UploadView {
 export class UploadQuery {
   @IsName('The file name') name!: string;
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
+  @IsOptional() @Matches(LOCALE) locale?: string;
 }
 
 /** Makes a sheet of an uploaded file, as it was looked at and corrected. */
@@ -67,7 +73,7 @@ export class BringIn {
   /** The workbook the sheet goes into; a new one is made when absent. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
   @IsOptional() @IsName('The name of the workbook') workbookName?: string;
-  @IsOptional() @Matches(/^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$/) locale?: string;
+  @IsOptional() @Matches(LOCALE) locale?: string;
   @IsOptional() @IsString() @MaxLength(64) timeZone?: string;
   @IsName('The name of the sheet') sheetName!: string;
   @IsIn(ENCODINGS) encoding!: Encoding;

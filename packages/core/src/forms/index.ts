@@ -1,4 +1,4 @@
 export * from './definition';
 export * from './filling';
 export * from './landing';
-export { fieldSpan, type Span } from './width';
+export { fieldSpan, fillRows, PAGE_PARTS } from './width';

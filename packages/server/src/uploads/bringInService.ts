@@ -31,7 +31,7 @@ export class BringInService {
         ...(layout && { layout }),
         keepTotals,
         guarded,
-        locale: this.localeOf(choices.workbookId, person),
+        locale: this.localeOf(choices.workbookId, person, choices.locale),
       }),
     );
     const { plan, columns, rows, ...counts } = preview;
@@ -97,9 +97,9 @@ export class BringInService {
     return workbookId;
   }
 
-  /** The locale of a workbook one may bring sheets into; the usual one without a workbook. */
-  private localeOf(workbookId: string | undefined, person: Writer): string {
-    if (workbookId === undefined) return USUAL_LOCALE;
+  /** The locale of a workbook one may bring sheets into; for a new one, the one asked for. */
+  private localeOf(workbookId: string | undefined, person: Writer, locale?: string): string {
+    if (workbookId === undefined) return locale ?? USUAL_LOCALE;
     const workbook = this.catalog.workbook(workbookId);
     const role = this.catalog.role(workbookId, person.id);
     if (!workbook) throw Refused.notFound('workbook');

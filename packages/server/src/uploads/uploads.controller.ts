@@ -25,7 +25,7 @@ export class UploadsController {
   @ApiCreatedResponse({ type: UploadView })
   async upload(
     @Req() request: FastifyRequest,
-    @Query() { name, workbookId }: UploadQuery,
+    @Query() { name, ...choices }: UploadQuery,
     @CurrentPerson() person: Writer,
   ): Promise<UploadView> {
     if (!(request.body instanceof Readable)) {
@@ -33,7 +33,7 @@ export class UploadsController {
     }
     const { id } = await this.uploads.keep(request.body, name, person.id);
     try {
-      return await this.bringing.preview(id, workbookId === undefined ? {} : { workbookId }, person);
+      return await this.bringing.preview(id, choices, person);
     } catch (error) {
       await this.uploads.forget(id, person.id);
       throw error;

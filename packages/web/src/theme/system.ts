@@ -68,8 +68,8 @@ export const system = createSystem(
         fontVariantNumeric: 'tabular-nums',
       },
       ':focus-visible': { outline: '2px solid {colors.brass}', outlineOffset: '1px' },
-      '@media (prefers-reduced-motion: reduce)': {
-        '*, *::before, *::after': { animation: 'none !important', transition: 'none !important' },
+      '*, *::before, *::after': {
+        _motionReduce: { animation: 'none !important', transition: 'none !important' },
       },
     },
   }),

@@ -1,0 +1,127 @@
+import { Button, Field, Flex, HStack, Input, SimpleGrid, Stack, Text } from '@chakra-ui/react';
+import { classValidatorResolver } from '@hookform/resolvers/class-validator';
+import { BringIn, type BroughtIn, type ReadingChoices, type UploadView, type WorkbookView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { sayCountOf } from '@varn/core';
+import { useEffect, useState } from 'react';
+import { FormProvider, useForm } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import { useSWRConfig } from 'swr';
+import { request, sayError } from '../api/client';
+import { addresses } from '../addresses';
+import { Notice } from '../ui/Notice';
+import { ArrivalTable } from './ArrivalTable';
+import { nameOf, sayOutcomes } from './outcomes';
+import { ReadingFields } from './ReadingFields';
+
+const resolver = classValidatorResolver(BringIn);
+
+interface ArrivalProps {
+  readonly upload: UploadView;
+  /** The workbook it goes into; a new one otherwise. */
+  readonly workbook: WorkbookView | undefined;
+  /** How a new workbook writes dates and numbers. */
+  readonly locale: string;
+  readonly onReadAgain: (choices: ReadingChoices) => void;
+}
+
+function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale: string): BringIn {
+  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns, fileName } = upload;
+  return {
+    writeId: crypto.randomUUID(),
+    ...(workbook
+      ? { workbookId: workbook.id }
+      : {
+          workbookName: nameOf(fileName),
+          locale,
+          timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        }),
+    sheetName: nameOf(fileName),
+    encoding,
+    delimiter,
+    headingRow,
+    headingRows,
+    keepTotals,
+    guarded,
+    columns: columns.map(({ index, heading, kind, decimal, dateOrder }) => ({
+      index,
+      heading,
+      kind,
+      decimal,
+      dateOrder,
+    })),
+  };
+}
+
+/** What a file would become, to look at and correct, and the button that brings it in. */
+export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps) {
+  const { mutate } = useSWRConfig();
+  const navigate = useNavigate();
+  const [failure, setFailure] = useState('');
+  const [leftOut, setLeftOut] = useState<ReadonlySet<number>>(new Set());
+  const form = useForm<BringIn>({ resolver, mode: 'onTouched', defaultValues: orderFor(upload, workbook, locale) });
+  const { register, handleSubmit, reset, getValues, formState } = form;
+
+  useEffect(() => {
+    const { workbookName, sheetName } = getValues();
+    const order = orderFor(upload, workbook, locale);
+    reset({ ...order, sheetName, ...(order.workbookName !== undefined && { workbookName }) });
+    setLeftOut(new Set(upload.columns.filter(({ empty }) => empty).map(({ index }) => index)));
+  }, [upload, workbook, locale, reset, getValues]);
+
+  const bringIn = async (order: BringIn): Promise<void> => {
+    try {
+      const columns = order.columns.filter(({ index }) => !leftOut.has(index));
+      const brought = await request<BroughtIn>('POST', paths.bringIn(upload.id), { ...order, columns });
+      await request('DELETE', paths.upload(upload.id));
+      await Promise.all([mutate(paths.workbooks), mutate(paths.workbook(brought.workbookId))]);
+      await navigate(addresses.sheet(brought.workbookId, brought.sheetId));
+    } catch (error) {
+      setFailure(sayError(error));
+    }
+  };
+
+  const outcomes = sayOutcomes(upload);
+  const kept = upload.columns.length - leftOut.size;
+  return (
+    <FormProvider {...form}>
+      <Stack asChild gap="5">
+        <form noValidate onSubmit={(event) => void handleSubmit(bringIn)(event)}>
+          <Flex gap="5" wrap="wrap" align="end">
+            {!workbook && (
+              <Field.Root invalid={!!formState.errors.workbookName} w="260px">
+                <Field.Label>Name of the new workbook</Field.Label>
+                <Input size="sm" bg="leaf" borderColor="edge" {...register('workbookName')} />
+                <Field.ErrorText>{formState.errors.workbookName?.message}</Field.ErrorText>
+              </Field.Root>
+            )}
+            <Field.Root invalid={!!formState.errors.sheetName} w="260px">
+              <Field.Label>Name of the sheet</Field.Label>
+              <Input size="sm" bg="leaf" borderColor="edge" {...register('sheetName')} />
+              <Field.ErrorText>{formState.errors.sheetName?.message}</Field.ErrorText>
+            </Field.Root>
+            <Button type="submit" size="sm" loading={formState.isSubmitting} disabled={kept === 0}>
+              Bring in {sayCountOf(upload.records, 'record')}, {sayCountOf(kept, 'column')}
+            </Button>
+          </Flex>
+          {failure && <Notice tone="stop">{failure}</Notice>}
+          <ReadingFields upload={upload} locale={workbook ? null : locale} onReadAgain={onReadAgain} />
+          {outcomes.length > 0 && (
+            <SimpleGrid as="ul" listStyleType="none" columns={{ base: 1, xl: 2 }} columnGap="6" rowGap="1">
+              {outcomes.map((outcome) => (
+                <HStack as="li" key={outcome}>
+                  <Notice tone="note">
+                    <Text as="span" color="ink">
+                      {outcome}
+                    </Text>
+                  </Notice>
+                </HStack>
+              ))}
+            </SimpleGrid>
+          )}
+          <ArrivalTable upload={upload} leftOut={leftOut} onLeaveOut={setLeftOut} />
+        </form>
+      </Stack>
+    </FormProvider>
+  );
+}

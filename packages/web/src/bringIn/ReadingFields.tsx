@@ -1,0 +1,112 @@
+import { Checkbox, Field, Flex, NativeSelect } from '@chakra-ui/react';
+import { DELIMITERS, ENCODINGS, type Delimiter, type Encoding, type ReadingChoices, type UploadView } from '@varn/contract';
+import { sayCount } from '@varn/core';
+
+const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = { ',': 'Comma', ';': 'Semicolon', '\t': 'Tab', '|': 'Bar' };
+const ENCODING_NAMES: Readonly<Record<Encoding, string>> = {
+  'utf-8': 'UTF-8',
+  'utf-16le': 'UTF-16 (little-endian)',
+  'utf-16be': 'UTF-16 (big-endian)',
+  'windows-1252': 'Windows-1252',
+};
+/** How far down the heading may be said to stand. */
+const DEEPEST = 30;
+
+const LOCALES = ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'it-IT', 'nl-NL', 'pt-BR', 'pl-PL', 'sv-SE', 'ja-JP'];
+
+/** Locales to pick from, the browser's own among them, each by its name and how it writes a date. */
+function localeNames(own: string): [value: string, name: string][] {
+  const names = new Intl.DisplayNames('en', { type: 'language' });
+  const today = new Date();
+  return [...new Set([own, ...LOCALES])].map((tag) => [
+    tag,
+    `${names.of(tag) ?? tag}: ${today.toLocaleDateString(tag)}, ${(1.5).toLocaleString(tag)}`,
+  ]);
+}
+
+interface ReadingFieldsProps {
+  readonly upload: UploadView;
+  /** The new workbook's locale; `null` when it goes into one that has its own. */
+  readonly locale: string | null;
+  readonly onReadAgain: (choices: ReadingChoices) => void;
+}
+
+/** How the file is read: guessed, and each guess can be corrected; then it is read anew. */
+export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProps) {
+  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
+  const choices: ReadingChoices = { encoding, delimiter, headingRow, headingRows, keepTotals, guarded };
+  // Where the heading is, and what totals are, is guessed anew when the cells are cut anew.
+  const { headingRow: _row, headingRows: _rows, ...cutting } = choices;
+  return (
+    <Flex gap="5" wrap="wrap" align="end">
+      <Choice
+        label="Heading"
+        value={String(headingRow)}
+        options={Array.from({ length: DEEPEST + 1 }, (_, row) => [String(row), row === 0 ? 'None' : `Row ${sayCount(row)}`])}
+        onChange={(value) => onReadAgain({ ...choices, headingRow: Number(value), headingRows: 1 })}
+      />
+      <Choice
+        label="Separated by"
+        value={delimiter}
+        options={DELIMITERS.map((each) => [each, DELIMITER_NAMES[each]])}
+        onChange={(value) => onReadAgain({ ...cutting, delimiter: value as Delimiter })}
+      />
+      <Choice
+        label="Encoding"
+        value={encoding}
+        options={ENCODINGS.map((each) => [each, ENCODING_NAMES[each]])}
+        onChange={(value) => onReadAgain({ ...cutting, encoding: value as Encoding })}
+      />
+      {locale !== null && (
+        <Choice
+          label="Dates and numbers as in"
+          value={locale}
+          options={localeNames(locale)}
+          onChange={(value) => onReadAgain({ ...choices, locale: value })}
+        />
+      )}
+      <Tick
+        label="Heading of two rows"
+        checked={headingRows === 2}
+        onChange={(checked) => onReadAgain({ ...choices, headingRows: checked ? 2 : 1 })}
+      />
+      <Tick label="Keep totals as records" checked={keepTotals} onChange={(checked) => onReadAgain({ ...choices, keepTotals: checked })} />
+      <Tick label="Take guards off texts" checked={guarded} onChange={(checked) => onReadAgain({ ...choices, guarded: checked })} />
+    </Flex>
+  );
+}
+
+interface ChoiceProps {
+  readonly label: string;
+  readonly value: string;
+  readonly options: readonly (readonly [value: string, name: string])[];
+  readonly onChange: (value: string) => void;
+}
+
+function Choice({ label, value, options, onChange }: ChoiceProps) {
+  return (
+    <Field.Root w="auto">
+      <Field.Label>{label}</Field.Label>
+      <NativeSelect.Root size="sm" w="auto">
+        <NativeSelect.Field value={value} onChange={(event) => onChange(event.target.value)} bg="leaf" borderColor="edge">
+          {options.map(([each, name]) => (
+            <option key={each} value={each}>
+              {name}
+            </option>
+          ))}
+        </NativeSelect.Field>
+        <NativeSelect.Indicator />
+      </NativeSelect.Root>
+    </Field.Root>
+  );
+}
+
+function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
+  return (
+    <Checkbox.Root checked={checked} onCheckedChange={(details) => onChange(details.checked === true)} pb="1.5">
+      <Checkbox.HiddenInput />
+      <Checkbox.Control borderColor="edge" />
+      <Checkbox.Label>{label}</Checkbox.Label>
+    </Checkbox.Root>
+  );
+}

@@ -1,0 +1,198 @@
+import { Box, Flex, Text } from '@chakra-ui/react';
+import type { FormView } from '@varn/contract';
+import {
+  columnLetters,
+  fromWire,
+  kindOf,
+  landingRow,
+  rowOfPosition,
+  sayCount,
+  showValue,
+  type Column,
+  type LandingCell,
+  type LocaleFacts,
+} from '@varn/core';
+import { memo, useEffect, useMemo, useRef } from 'react';
+import { useRecent } from '../api/recent';
+import { KindGlyph } from '../ui/KindGlyph';
+import './landing.css';
+import type { Desk } from './useDesk';
+
+/** How many of the stored records stand above the row about to be written. */
+const STORED_SHOWN = 3;
+
+const WORDS: Readonly<Record<LandingCell['state'], string>> = {
+  value: '',
+  blank: '',
+  missing: 'missing',
+  refused: 'not right yet',
+  byVarn: '',
+};
+
+interface LandingRowProps {
+  readonly form: FormView;
+  readonly desk: Desk;
+  /** The column of the field that has the focus. */
+  readonly columnId: string | null;
+}
+
+/**
+ * The sheet's heading, its last records, and under them the row about to be written, as it will
+ * be stored. No live region: it changes at each key, and who listens hears the fields.
+ */
+export function LandingRow({ form, desk, columnId }: LandingRowProps) {
+  const { sheet, last, nextNumbers } = form;
+  const { locale } = desk.context;
+  const cells = useMemo(
+    () => landingRow(sheet.columns, desk.filling, { locale, nextNumbers }),
+    [sheet.columns, desk.filling, locale, nextNumbers],
+  );
+  return (
+    <>
+      <Box hideBelow="md">
+        <Strip form={form} last={last} cells={cells} columnId={columnId} locale={locale} />
+      </Box>
+      <Box hideFrom="md">
+        <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
+      </Box>
+    </>
+  );
+}
+
+interface StripProps extends Pick<FormView, 'last'> {
+  readonly form: FormView;
+  readonly cells: readonly LandingCell[];
+  readonly columnId: string | null;
+  readonly locale: LocaleFacts;
+}
+
+function Strip({ form, last, cells, columnId, locale }: StripProps) {
+  const { sheet } = form;
+  const recent = useRecent();
+  const scroller = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (columnId === null) return;
+    keepInView(scroller.current, columnId);
+  }, [columnId]);
+  const skipped = Math.max(0, last.records.length - STORED_SHOWN);
+  return (
+    <div className="landing" ref={scroller} tabIndex={0} role="region" aria-label="Landing row">
+      <table>
+        <thead>
+          <tr>
+            <th className="number" />
+            {sheet.columns.map((column, index) => (
+              <th
+                key={column.id}
+                data-column={column.id}
+                className={`${kindOf(column).align}${column.id === columnId ? ' here' : ''}`}
+                scope="col"
+              >
+                <span className="letters">{columnLetters(index)}</span>
+                <span className="heading">
+                  <KindGlyph kind={column.kind} size={12} /> {column.heading}
+                </span>
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {last.records.slice(skipped).map((record, index) => (
+            <StoredRow
+              key={record.id}
+              row={rowOfPosition(sheet, last.from + skipped + index)}
+              cells={record.cells}
+              columns={sheet.columns}
+              locale={locale}
+              recent={recent.has(record.id)}
+            />
+          ))}
+          <tr className="landing-row">
+            <th className="number" scope="row">
+              {sayCount(rowOfPosition(sheet, sheet.count))}
+            </th>
+            {cells.map((cell, index) => (
+              <LandingRowCell key={cell.columnId} {...cell} column={sheet.columns[index]} here={cell.columnId === columnId} />
+            ))}
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Scrolls the strip, and nothing else, so that a column stands in view. */
+function keepInView(scroller: HTMLElement | null, columnId: string): void {
+  const heading = scroller?.querySelector<HTMLElement>(`th[data-column="${CSS.escape(columnId)}"]`);
+  const number = scroller?.querySelector<HTMLElement>('th.number');
+  if (!scroller || !heading) return;
+  const left = heading.offsetLeft - (number?.offsetWidth ?? 0);
+  const right = heading.offsetLeft + heading.offsetWidth;
+  if (right <= scroller.clientWidth) scroller.scrollLeft = 0;
+  else if (left < scroller.scrollLeft) scroller.scrollLeft = Math.max(0, left - 80);
+  else if (right > scroller.scrollLeft + scroller.clientWidth) {
+    scroller.scrollLeft = right - scroller.clientWidth + 80;
+  }
+}
+
+interface StoredRowProps {
+  readonly row: number;
+  readonly cells: FormView['last']['records'][number]['cells'];
+  readonly columns: readonly Column[];
+  readonly locale: LocaleFacts;
+  readonly recent: boolean;
+}
+
+const StoredRow = memo(function StoredRow({ row, cells, columns, locale, recent }: StoredRowProps) {
+  return (
+    <tr className={recent ? 'stored recent' : 'stored'}>
+      <th className="number" scope="row">
+        {sayCount(row)}
+      </th>
+      {columns.map((column, index) => {
+        const value = fromWire(cells[index] ?? null, column);
+        return (
+          <td key={column.id} className={typeof value === 'string' ? 'start' : kindOf(column).align}>
+            <span>{showValue(value, column, locale).slice(0, 200)}</span>
+          </td>
+        );
+      })}
+    </tr>
+  );
+});
+
+interface LandingRowCellProps extends LandingCell {
+  readonly column: Column | undefined;
+  readonly here: boolean;
+}
+
+const LandingRowCell = memo(function LandingRowCell({ state, text, column, here }: LandingRowCellProps) {
+  const align = column && state === 'value' ? kindOf(column).align : 'start';
+  return (
+    <td className={`${state} ${align}${here ? ' here' : ''}`}>
+      <span>{text.slice(0, 200) || WORDS[state]}</span>
+    </td>
+  );
+});
+
+/** On a phone: the row about to be written as a list of heading and value, folded at first. */
+function Folded({ columns, cells, row }: { columns: readonly Column[]; cells: readonly LandingCell[]; row: number }) {
+  const filled = cells.filter(({ state }) => state === 'value').length;
+  return (
+    <details className="landing-list">
+      <summary>
+        Row {sayCount(row)} about to be written: {filled} of {columns.length} cells
+      </summary>
+      <dl>
+        {cells.map(({ columnId, state, text }, index) => (
+          <Flex key={columnId} justify="space-between" gap="3" py="1" borderBottomWidth="1px">
+            <Text as="dt">{columns[index]?.heading}</Text>
+            <Text as="dd" fontFamily="mono" className={state} textAlign="end" overflowWrap="anywhere">
+              {text.slice(0, 200) || WORDS[state] || '–'}
+            </Text>
+          </Flex>
+        ))}
+      </dl>
+    </details>
+  );
+}

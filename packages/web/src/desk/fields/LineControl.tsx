@@ -1,0 +1,32 @@
+import { Input, InputGroup, Textarea } from '@chakra-ui/react';
+import { kindOf, type ControlId } from '@varn/core';
+import type { ControlProps } from './controlProps';
+
+const KEYBOARDS: Partial<Record<ControlId, 'decimal' | 'numeric'>> = { number: 'decimal', time: 'numeric' };
+
+/** One line of text for every kind that is typed; several lines where the form says so. */
+export function LineControl(props: ControlProps) {
+  const { fieldId, column, text, readOnly, several, required, invalid, labelId, describedBy, onText } = props;
+  const { align, control, id } = kindOf(column);
+  const common = {
+    'data-field': fieldId,
+    'aria-labelledby': labelId,
+    'aria-describedby': describedBy,
+    'aria-invalid': invalid || undefined,
+    'aria-required': required || undefined,
+    value: text,
+    readOnly,
+    size: 'sm',
+    bg: 'leaf',
+    borderColor: invalid ? 'madder' : 'edge',
+    autoComplete: 'off',
+    onChange: (event: { target: { value: string } }) => onText(event.target.value),
+  } as const;
+  if (several) return <Textarea {...common} rows={2} resize="vertical" />;
+  const keyboard = id === 'moment' ? undefined : KEYBOARDS[control];
+  return (
+    <InputGroup endElement={column.settings.unit} endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}>
+      <Input {...common} inputMode={keyboard} textAlign={align} fontFamily={align === 'end' ? 'mono' : undefined} />
+    </InputGroup>
+  );
+}

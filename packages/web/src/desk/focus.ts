@@ -1,0 +1,38 @@
+/** One element per field that can be typed in, in the order of the page. */
+function typedFields(): HTMLElement[] {
+  const seen = new Set<string>();
+  return [...document.querySelectorAll<HTMLElement>('[data-desk-form] [data-field]')].filter((element) => {
+    const id = element.dataset['field'] ?? '';
+    if (seen.has(id)) return false;
+    seen.add(id);
+    return true;
+  });
+}
+
+/** A yes/no answer that is chosen is the one to focus; otherwise the field's only element. */
+function focus(element: HTMLElement): void {
+  const chosen = document.querySelector<HTMLElement>(`[data-field="${element.dataset['field'] ?? ''}"]:checked`);
+  const target = chosen ?? element;
+  target.focus();
+  if (target instanceof HTMLInputElement && target.type !== 'radio') target.select();
+  target.scrollIntoView({ block: 'nearest' });
+}
+
+export function focusFirstField(): void {
+  const [first] = typedFields();
+  if (first) focus(first);
+}
+
+export function focusField(fieldId: string): void {
+  const field = typedFields().find((element) => element.dataset['field'] === fieldId);
+  if (field) focus(field);
+}
+
+/** From a field to the next, and from the last to Submit. */
+export function focusNextField(from: HTMLElement): void {
+  const fields = typedFields();
+  const at = fields.findIndex((element) => element.dataset['field'] === from.dataset['field']);
+  const next = fields[at + 1];
+  if (next) focus(next);
+  else document.querySelector<HTMLElement>('[data-action="submit"]')?.focus();
+}

@@ -1,0 +1,118 @@
+import type { FormView, Landed, Submit, Undo, VerdictView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import type { Answers } from '@varn/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { useSWRConfig } from 'swr';
+import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
+import { apply } from '../api/events';
+
+/** How long it waits before trying again, longer each time. */
+const WAITS_MS = [1000, 2000, 4000, 8000];
+
+/** Where sending stands. */
+export type Sending =
+  | { readonly is: 'idle' }
+  | { readonly is: 'sending' }
+  /** No answer came: everything is kept, and the same write is tried again. */
+  | { readonly is: 'notWritten' }
+  | { readonly is: 'written'; readonly landed: Landed }
+  | { readonly is: 'takenBack'; readonly landed: Landed; readonly undone: Landed }
+  | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
+
+interface Write {
+  readonly path: string;
+  readonly body: Submit | Undo;
+  readonly then: (landed: Landed) => void;
+}
+
+/**
+ * Sends writes one at a time. A write that got no answer is sent again under the same write id
+ * until it gets one, so it lands once however the network behaves.
+ */
+export function useSubmit(form: FormView): {
+  sending: Sending;
+  submit: (answers: Answers, then: () => void) => void;
+  undo: (landed: Landed) => void;
+  tryNow: () => void;
+  forget: () => void;
+} {
+  const { mutate } = useSWRConfig();
+  const [sending, setSending] = useState<Sending>({ is: 'idle' });
+  const pending = useRef<Write | null>(null);
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const { workbookId } = form.sheet;
+
+  const send = useCallback(
+    async (attempt: number): Promise<void> => {
+      const write = pending.current;
+      if (!write) return;
+      clearTimeout(waiting.current);
+      if (attempt === 0) setSending({ is: 'sending' });
+      try {
+        const landed = await request<Landed>('POST', write.path, write.body);
+        pending.current = null;
+        const { seq, kind, sheetId, writeId } = landed;
+        apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
+        write.then(landed);
+      } catch (error) {
+        if (error instanceof NoAnswer) {
+          setSending({ is: 'notWritten' });
+          const wait = WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)];
+          waiting.current = setTimeout(() => void send(attempt + 1), wait);
+          return;
+        }
+        pending.current = null;
+        const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
+        setSending({ is: 'refused', message: sayError(error), verdicts });
+      }
+    },
+    [mutate, workbookId],
+  );
+
+  useEffect(() => () => clearTimeout(waiting.current), []);
+
+  const begin = useCallback(
+    (write: Write): void => {
+      if (pending.current) return;
+      pending.current = write;
+      void send(0);
+    },
+    [send],
+  );
+
+  const submit = useCallback(
+    (answers: Answers, then: () => void) =>
+      begin({
+        path: paths.submits(form.id),
+        body: { writeId: crypto.randomUUID(), answers },
+        then: (landed) => {
+          setSending({ is: 'written', landed });
+          then();
+        },
+      }),
+    [begin, form.id],
+  );
+
+  const undo = useCallback(
+    (undone: Landed) =>
+      begin({
+        path: paths.undo(workbookId),
+        body: { writeId: crypto.randomUUID(), undoes: undone.writeId },
+        then: (landed) =>
+          setSending(
+            landed.kind === 'recordRemoved'
+              ? { is: 'takenBack', landed, undone }
+              : { is: 'written', landed },
+          ),
+      }),
+    [begin, workbookId],
+  );
+
+  return {
+    sending,
+    submit,
+    undo,
+    tryNow: useCallback(() => void send(1), [send]),
+    forget: useCallback(() => setSending({ is: 'idle' }), []),
+  };
+}

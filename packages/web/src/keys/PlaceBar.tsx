@@ -1,0 +1,122 @@
+import { Button, Flex, HStack, Kbd } from '@chakra-ui/react';
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { Finder } from '../ui/Finder';
+import { KeysDialog } from './KeysDialog';
+import { keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
+
+export interface BarAction extends KeyAction {
+  readonly run: () => void;
+  readonly disabled?: boolean;
+  /** The one that matters most here. */
+  readonly main?: boolean;
+  readonly icon?: ReactNode;
+}
+
+interface PlaceBarProps {
+  /** The place, as people name it: "Desk". */
+  readonly place: string;
+  readonly actions: readonly BarAction[];
+  /** Keys of the place that act elsewhere than on the bar: shown, not changed here. */
+  readonly fixedKeys?: readonly { keys: string; does: string }[];
+  readonly children?: ReactNode;
+  /** Hides words and shows icons where room is short. */
+  readonly compact?: boolean;
+}
+
+/** The class by which Escape finds the bar. */
+export const BAR = 'varn-bar';
+
+/** Moves the focus to the bar of the place, where single keys act. */
+export function focusBar(): void {
+  document.querySelector<HTMLElement>(`.${BAR} button`)?.focus();
+}
+
+/**
+ * The bar of a place: its buttons, each with its key. Single keys act only while the bar has the
+ * focus, so that they never get in the way of typing or of a screen reader.
+ */
+export function PlaceBar({ place, actions, fixedKeys = [], children, compact = false }: PlaceBarProps) {
+  const changedKeys = useChangedKeys();
+  const [open, setOpen] = useState<'finder' | 'keys' | null>(null);
+  const bar = useRef<HTMLDivElement>(null);
+  const all: readonly BarAction[] = [
+    ...actions,
+    { id: 'finder', label: 'Find a place', key: '/', run: () => setOpen('finder') },
+    { id: 'keys', label: 'Keys', key: '?', run: () => setOpen('keys') },
+  ];
+
+  const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    const buttons = [...(bar.current?.querySelectorAll<HTMLElement>('button') ?? [])];
+    const at = buttons.indexOf(document.activeElement as HTMLElement);
+    if (at < 0) return;
+    if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+      const step = event.key === 'ArrowRight' ? 1 : buttons.length - 1;
+      buttons[(at + step) % buttons.length]?.focus();
+    } else {
+      const action = all.find((each) => keyOf(each, changedKeys) === event.key.toLowerCase());
+      if (!action || action.disabled) return;
+      action.run();
+    }
+    event.preventDefault();
+  };
+
+  return (
+    <>
+      <Flex
+        ref={bar}
+        className={BAR}
+        role="toolbar"
+        aria-label={`${place} bar`}
+        onKeyDown={onKeyDown}
+        align="center"
+        gap="2"
+        wrap="wrap"
+      >
+        {all.map((action) => (
+          <BarButton
+            key={action.id}
+            action={action}
+            shown={showKey(keyOf(action, changedKeys))}
+            compact={compact}
+          />
+        ))}
+        {children}
+      </Flex>
+      <Finder open={open === 'finder'} onClose={() => setOpen(null)} />
+      <KeysDialog
+        open={open === 'keys'}
+        onClose={() => setOpen(null)}
+        place={place}
+        actions={all}
+        fixedKeys={fixedKeys}
+      />
+    </>
+  );
+}
+
+function BarButton({ action, shown, compact }: { action: BarAction; shown: string; compact: boolean }) {
+  const { label, run, disabled = false, main = false, icon } = action;
+  const secondary = action.id === 'finder' || action.id === 'keys';
+  return (
+    <Button
+      size="sm"
+      variant={main ? 'solid' : secondary ? 'ghost' : 'outline'}
+      onClick={disabled ? undefined : run}
+      // Not `disabled`: a button that has the focus must not lose it, or the bar's keys would stop.
+      aria-disabled={disabled || undefined}
+      opacity={disabled ? 0.45 : undefined}
+      data-action={action.id}
+      aria-keyshortcuts={shown}
+      hideBelow={compact && secondary ? 'md' : undefined}
+    >
+      <HStack gap="2">
+        {icon}
+        {label}
+        <Kbd size="sm" variant="outline" aria-hidden hideBelow="md" color="inherit" borderColor="currentColor">
+          {shown}
+        </Kbd>
+      </HStack>
+    </Button>
+  );
+}

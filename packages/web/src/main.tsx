@@ -1,0 +1,27 @@
+import 'reflect-metadata';
+import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import { ChakraProvider } from '@chakra-ui/react';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router/dom';
+import { SWRConfig } from 'swr';
+import { get } from './api/client';
+import { router } from './routes';
+import { applyColorMode } from './theme/colorMode';
+import { system } from './theme/system';
+
+applyColorMode();
+
+const root = document.getElementById('root');
+if (!root) throw new Error('the page has no root');
+
+createRoot(root).render(
+  <StrictMode>
+    <ChakraProvider value={system}>
+      <SWRConfig value={{ fetcher: get, revalidateOnFocus: false, revalidateIfStale: false, shouldRetryOnError: false }}>
+        <RouterProvider router={router} />
+      </SWRConfig>
+    </ChakraProvider>
+  </StrictMode>,
+);

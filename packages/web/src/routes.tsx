@@ -1,0 +1,45 @@
+import { createBrowserRouter } from 'react-router';
+import { SignedIn } from './ui/SignedIn';
+import { Waiting } from './ui/Waiting';
+import { Lost } from './ui/Lost';
+
+/** The places of the application, each loaded when it is first gone to. */
+export const router = createBrowserRouter([
+  {
+    HydrateFallback: Waiting,
+    ErrorBoundary: Lost,
+    children: [
+      { path: 'sign-in', lazy: async () => ({ Component: (await import('./signIn/SignInPage')).SignInPage }) },
+      {
+        Component: SignedIn,
+        children: [
+          {
+            index: true,
+            lazy: async () => ({ Component: (await import('./workbooks/WorkbooksPage')).WorkbooksPage }),
+          },
+          {
+            path: 'bring-in',
+            lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
+          },
+          {
+            path: 'workbooks/:workbookId',
+            lazy: async () => ({ Component: (await import('./workbooks/ContentsPage')).ContentsPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/bring-in',
+            lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/sheets/:sheetId',
+            lazy: async () => ({ Component: (await import('./sheet/SheetPage')).SheetPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/forms/:formId',
+            lazy: async () => ({ Component: (await import('./desk/DeskPage')).DeskPage }),
+          },
+        ],
+      },
+      { path: '*', Component: Lost },
+    ],
+  },
+]);

@@ -1,0 +1,45 @@
+import { fromWire, kindOf, showValue, type CellValue, type Column, type LocaleFacts } from '@varn/core';
+
+/** One character of the grid's mono face at 13 px. */
+const CHARACTER_PX = 8.2;
+const PADDING_PX = 26;
+const GLYPH_PX = 20;
+const LEAST_PX = 56;
+const MOST_PX = 320;
+const SAMPLE = 200;
+
+/** How wide each column of a grid stands: its heading, and 95 % of the values at hand, in view. */
+export function columnWidths(
+  columns: readonly Column[],
+  rows: readonly (readonly CellValue[])[],
+  locale: LocaleFacts,
+): number[] {
+  return columns.map((column, index) => {
+    const lengths = rows
+      .slice(0, SAMPLE)
+      .map((cells) => showValue(fromWire(cells[index] ?? null, column), column, locale).length)
+      .filter((length) => length > 0)
+      .sort((a, b) => a - b);
+    const length = lengths[Math.ceil(lengths.length * 0.95) - 1] ?? kindOf(column).usualLength;
+    const heading = column.heading.length * CHARACTER_PX + PADDING_PX + GLYPH_PX;
+    const values = length * CHARACTER_PX + PADDING_PX;
+    return Math.round(Math.min(MOST_PX, Math.max(LEAST_PX, heading, values)));
+  });
+}
+
+/** Running sums: `offsets[i]` is where column i begins, the last where all end. */
+export function offsetsOf(widths: readonly number[]): number[] {
+  const offsets = [0];
+  for (const width of widths) offsets.push((offsets.at(-1) ?? 0) + width);
+  return offsets;
+}
+
+/** The columns that touch a stretch of the grid, from and to (exclusive), with one spare each side. */
+export function columnsBetween(offsets: readonly number[], left: number, right: number): [number, number] {
+  const last = offsets.length - 1;
+  let from = 0;
+  while (from < last && (offsets[from + 1] ?? 0) <= left) from += 1;
+  let to = from;
+  while (to < last && (offsets[to] ?? 0) < right) to += 1;
+  return [Math.max(0, from - 1), Math.min(last, to + 1)];
+}

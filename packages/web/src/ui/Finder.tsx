@@ -1,0 +1,101 @@
+import { createListCollection, Dialog, Listbox, Portal, Text } from '@chakra-ui/react';
+import { foldText } from '@varn/core';
+import { useMemo, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { useWorkbook, useWorkbooks } from '../api/resources';
+import { addresses } from '../addresses';
+
+interface Place {
+  readonly label: string;
+  readonly within: string;
+  readonly value: string;
+}
+
+/** Goes anywhere: type some of a place's name, Enter goes there. */
+export function Finder({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(details) => !details.open && onClose()} placement="top" lazyMount unmountOnExit>
+      <Portal>
+        <Dialog.Backdrop />
+        <Dialog.Positioner>
+          <Dialog.Content bg="leaf" p="3" aria-label="Find a place">
+            <Places onClose={onClose} />
+          </Dialog.Content>
+        </Dialog.Positioner>
+      </Portal>
+    </Dialog.Root>
+  );
+}
+
+function Places({ onClose }: { onClose: () => void }) {
+  const [typed, setTyped] = useState('');
+  const navigate = useNavigate();
+  const places = usePlaces();
+  const collection = useMemo(() => {
+    const words = foldText(typed).split(' ');
+    const fits = ({ label, within }: Place): boolean => {
+      const text = foldText(`${label} ${within}`);
+      return words.every((word) => text.includes(word));
+    };
+    return createListCollection({ items: places.filter(fits) });
+  }, [typed, places]);
+
+  return (
+    <Listbox.Root
+      collection={collection}
+      onSelect={({ value }) => {
+        onClose();
+        void navigate(value);
+      }}
+    >
+      <Listbox.Label srOnly>Places</Listbox.Label>
+      <Listbox.Input
+        autoHighlight
+        placeholder="Go to a sheet, a form, a workbook…"
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <Listbox.Content maxH="50vh">
+        {collection.items.map((place) => (
+          <Listbox.Item item={place} key={place.value}>
+            <Listbox.ItemText>{place.label}</Listbox.ItemText>
+            <Text as="span" color="ink.soft">
+              {place.within}
+            </Text>
+          </Listbox.Item>
+        ))}
+        <Listbox.Empty>No place is called so. Type less of it.</Listbox.Empty>
+      </Listbox.Content>
+    </Listbox.Root>
+  );
+}
+
+function usePlaces(): Place[] {
+  const { workbookId } = useParams();
+  const { data: workbooks } = useWorkbooks();
+  const { data: workbook } = useWorkbook(workbookId);
+  return useMemo(
+    () => [
+      ...(workbook?.sheets ?? []).flatMap((sheet): Place[] => [
+        {
+          label: sheet.name,
+          within: `Sheet of ${workbook?.name ?? ''}`,
+          value: addresses.sheet(workbook?.id ?? '', sheet.id),
+        },
+        ...sheet.forms.map((form) => ({
+          label: form.name,
+          within: `Form into ${sheet.name}`,
+          value: addresses.desk(workbook?.id ?? '', form.id),
+        })),
+      ]),
+      ...(workbooks ?? []).map(({ id, name }) => ({
+        label: name,
+        within: 'Workbook',
+        value: addresses.contents(id),
+      })),
+      { label: 'Workbooks', within: 'All of them', value: addresses.workbooks },
+      { label: 'Bring in a file', within: 'New workbook', value: addresses.bringIn() },
+    ],
+    [workbook, workbooks],
+  );
+}

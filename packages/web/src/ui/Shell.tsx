@@ -1,0 +1,148 @@
+import { Box, Flex, HStack, IconButton, Link as ChakraLink, Menu, Portal, Text } from '@chakra-ui/react';
+import { paths } from '@varn/contract/paths';
+import { Menu as MenuIcon, Moon, Sun } from 'lucide-react';
+import { useEffect, type ReactNode } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { useSWRConfig } from 'swr';
+import { request } from '../api/client';
+import { useWorkbookEvents } from '../api/events';
+import { useSession, useWorkbook } from '../api/resources';
+import { addresses } from '../addresses';
+import { useColorMode } from '../theme/colorMode';
+import { Spine } from './Spine';
+
+interface ShellProps {
+  /** Where one is, from the workbook down; the last is the page's heading. */
+  readonly trail: readonly { label: string; to?: string }[];
+  /** The bar of the place. */
+  readonly bar?: ReactNode;
+  readonly children: ReactNode;
+  readonly foot?: ReactNode;
+}
+
+/** Spine, head line, page and foot: the frame of every place. */
+export function Shell({ trail, bar, children, foot }: ShellProps) {
+  const { workbookId } = useParams();
+  const { data: workbook } = useWorkbook(workbookId);
+  useWorkbookEvents(workbookId, workbook?.seq);
+  const title = trail.at(-1)?.label ?? 'Varn';
+  useEffect(() => {
+    document.title = `${title} · Varn`;
+  }, [title]);
+  return (
+    <Flex direction="column" h="100dvh">
+      <Flex as="header" align="center" gap="3" px="3" minH="44px" borderBottomWidth="1px" flex="none">
+        <ChakraLink asChild variant="plain" fontWeight="700" letterSpacing="0.02em">
+          <Link to={addresses.workbooks}>Varn</Link>
+        </ChakraLink>
+        <Trail trail={trail} />
+        <Box flex="1" />
+        <Person />
+      </Flex>
+      <Flex flex="1" minH="0">
+        <Spine workbookId={workbookId} />
+        <Flex direction="column" flex="1" minW="0">
+          {bar && (
+            <Box px={{ base: '3', md: '5' }} py="2" borderBottomWidth="1px" flex="none">
+              {bar}
+            </Box>
+          )}
+          <Box as="main" flex="1" minH="0" overflow="auto" position="relative">
+            {children}
+          </Box>
+          {foot}
+        </Flex>
+      </Flex>
+    </Flex>
+  );
+}
+
+function Trail({ trail }: Pick<ShellProps, 'trail'>) {
+  return (
+    <HStack gap="2" minW="0" overflow="hidden" whiteSpace="nowrap">
+      {trail.map(({ label, to }, index) => (
+        <HStack
+          key={to ?? label}
+          gap="2"
+          minW="0"
+          flexShrink={index === trail.length - 1 ? 0 : 1}
+          hideBelow={index < trail.length - 1 ? 'md' : undefined}
+        >
+          <Box as="span" color="ink.soft" aria-hidden>
+            /
+          </Box>
+          {to ? (
+            <ChakraLink asChild color="ink.soft" overflow="hidden" textOverflow="ellipsis">
+              <Link to={to}>{label}</Link>
+            </ChakraLink>
+          ) : (
+            <Text as="h1" fontWeight="600" overflow="hidden" textOverflow="ellipsis" maxW="60vw">
+              {label}
+            </Text>
+          )}
+        </HStack>
+      ))}
+    </HStack>
+  );
+}
+
+/** Who is signed in, light or dark, the way out; on a phone the contents too. */
+function Person() {
+  const { data: session } = useSession();
+  const { mode, switchMode } = useColorMode();
+  const { mutate } = useSWRConfig();
+  const navigate = useNavigate();
+  const { workbookId } = useParams();
+  const { data: workbook } = useWorkbook(workbookId);
+  const signOut = async (): Promise<void> => {
+    await request('DELETE', paths.session);
+    await mutate(() => true, undefined, { revalidate: false });
+    await navigate(addresses.signIn);
+  };
+  return (
+    <HStack gap="1" flex="none">
+      <IconButton
+        variant="ghost"
+        size="sm"
+        onClick={switchMode}
+        aria-label={mode === 'dark' ? 'Switch to light' : 'Switch to dark'}
+      >
+        {mode === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
+      </IconButton>
+      <Menu.Root positioning={{ placement: 'bottom-end' }}>
+        <Menu.Trigger asChild>
+          <IconButton variant="ghost" size="sm" px="2" aria-label={`${session?.person?.name ?? ''}: menu`}>
+            <Box as="span" hideBelow="md">
+              {session?.person?.name}
+            </Box>
+            <MenuIcon size={16} />
+          </IconButton>
+        </Menu.Trigger>
+        <Portal>
+          <Menu.Positioner>
+            <Menu.Content bg="leaf">
+              {workbook?.sheets.map((sheet) => (
+                <Menu.ItemGroup key={sheet.id} hideFrom="md">
+                  <Menu.Item value={sheet.id} asChild>
+                    <Link to={addresses.sheet(workbook.id, sheet.id)}>{sheet.name}</Link>
+                  </Menu.Item>
+                  {sheet.forms.map((form) => (
+                    <Menu.Item key={form.id} value={form.id} ps="6" asChild>
+                      <Link to={addresses.desk(workbook.id, form.id)}>{form.name}</Link>
+                    </Menu.Item>
+                  ))}
+                </Menu.ItemGroup>
+              ))}
+              <Menu.Item value="workbooks" asChild>
+                <Link to={addresses.workbooks}>Workbooks</Link>
+              </Menu.Item>
+              <Menu.Item value="out" onClick={() => void signOut()}>
+                Sign out
+              </Menu.Item>
+            </Menu.Content>
+          </Menu.Positioner>
+        </Portal>
+      </Menu.Root>
+    </HStack>
+  );
+}

@@ -1,0 +1,140 @@
+import { Box, Flex, IconButton, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
+import { sayCount } from '@varn/core';
+import { FileDown, NotebookText, PanelLeftClose, PanelLeftOpen, SquarePen, Table2 } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { NavLink } from 'react-router';
+import { mayAs } from '@varn/contract/roles';
+import { useWorkbook } from '../api/resources';
+import { addresses } from '../addresses';
+
+const FOLDED = 'varn.spineFolded';
+
+/** The workbook's contents, as a table of contents; folds to a strip of icons. */
+export function Spine({ workbookId }: { workbookId: string | undefined }) {
+  const [folded, setFolded] = useState(() => localStorage.getItem(FOLDED) === 'yes');
+  const { data: workbook } = useWorkbook(workbookId);
+  const fold = (): void => {
+    localStorage.setItem(FOLDED, folded ? 'no' : 'yes');
+    setFolded(!folded);
+  };
+  return (
+    <Flex
+      as="nav"
+      aria-label="Contents"
+      direction="column"
+      w={folded ? '48px' : '216px'}
+      flex="none"
+      borderEndWidth="1px"
+      py="3"
+      gap="3"
+      overflow="hidden auto"
+      hideBelow="md"
+    >
+      <Stack gap="0" flex="1">
+        <Entry to={addresses.workbooks} icon={<NotebookText size={15} />} label="Workbooks" folded={folded} />
+        {workbook && (
+          <>
+            {!folded && (
+              <Text px="3" pt="4" pb="1" fontWeight="600" overflowWrap="anywhere">
+                {workbook.name}
+              </Text>
+            )}
+            {workbook.sheets.map((sheet) => (
+              <Box key={sheet.id}>
+                <Entry
+                  to={addresses.sheet(workbook.id, sheet.id)}
+                  icon={<Table2 size={15} />}
+                  label={sheet.name}
+                  count={sheet.records}
+                  folded={folded}
+                />
+                {sheet.forms.map((form) => (
+                  <Entry
+                    key={form.id}
+                    to={addresses.desk(workbook.id, form.id)}
+                    icon={<SquarePen size={15} />}
+                    label={form.name}
+                    folded={folded}
+                    indented
+                  />
+                ))}
+              </Box>
+            ))}
+            {mayAs(workbook.role, 'analyst') && (
+              <Box mt="3">
+                <Entry
+                  to={addresses.bringIn(workbook.id)}
+                  icon={<FileDown size={15} />}
+                  label="Bring in a file"
+                  folded={folded}
+                />
+              </Box>
+            )}
+          </>
+        )}
+      </Stack>
+      <IconButton
+        aria-label={folded ? 'Unfold the contents' : 'Fold the contents'}
+        aria-expanded={!folded}
+        variant="ghost"
+        size="sm"
+        alignSelf={folded ? 'center' : 'end'}
+        mx="2"
+        onClick={fold}
+      >
+        {folded ? <PanelLeftOpen size={16} /> : <PanelLeftClose size={16} />}
+      </IconButton>
+    </Flex>
+  );
+}
+
+interface EntryProps {
+  readonly to: string;
+  readonly icon: ReactNode;
+  readonly label: string;
+  readonly count?: number;
+  readonly folded: boolean;
+  readonly indented?: boolean;
+}
+
+/** One line of the contents, its count at the end of a dotted leader. */
+function Entry({ to, icon, label, count, folded, indented = false }: EntryProps) {
+  return (
+    <ChakraLink
+      asChild
+      variant="plain"
+      display="flex"
+      alignItems="center"
+      gap="2"
+      px="3"
+      py="5px"
+      ps={indented && !folded ? '7' : '3'}
+      borderStartWidth="3px"
+      borderColor="transparent"
+      title={folded ? label : undefined}
+      _hover={{ bg: 'leaf', textDecoration: 'none' }}
+      css={{ '&.active': { borderColor: 'brass', background: 'brass.wash', fontWeight: 600 } }}
+    >
+      <NavLink to={to} end aria-label={folded ? label : undefined}>
+        <Box as="span" flex="none" color="ink.soft" aria-hidden>
+          {icon}
+        </Box>
+        {!folded && (
+          <>
+            <Box as="span" minW="0" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap">
+              {label}
+            </Box>
+            {count !== undefined && (
+              <>
+                <Box as="span" flex="1" minW="3" mb="4px" alignSelf="end" borderBottom="1px dotted {colors.edge}" aria-hidden />
+                <Box as="span" color="ink.soft" fontFamily="mono" fontSize="12px">
+                  {sayCount(count)}
+                </Box>
+              </>
+            )}
+          </>
+        )}
+      </NavLink>
+    </ChakraLink>
+  );
+}
