@@ -5,7 +5,10 @@ import tseslint from 'typescript-eslint';
 
 /** Arrows point one way: web → contract → core; server → files → core; server → contract → core. */
 const mayNotImport = (packages) => ({
-  'no-restricted-imports': ['error', { patterns: packages.map((name) => ({ regex: `^${name}(/|$)` })) }],
+  'no-restricted-imports': [
+    'error',
+    { patterns: packages.map((name) => ({ regex: `^${name}(/|$)` })) },
+  ],
 });
 const SERVER_CODE = ['@nestjs', '@mikro-orm', 'fastify', '@fastify', 'node:'];
 const WEB_CODE = ['react', 'react-dom', '@chakra-ui', 'swr', 'react-router'];
@@ -16,7 +19,9 @@ export default tseslint.config(
   {
     files: ['**/*.ts', '**/*.tsx'],
     extends: [tseslint.configs.strictTypeChecked],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
     rules: {
       '@typescript-eslint/consistent-type-imports': [
         'error',
@@ -26,10 +31,27 @@ export default tseslint.config(
       '@typescript-eslint/no-extraneous-class': ['error', { allowWithDecorator: true }],
       '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
       '@typescript-eslint/no-non-null-assertion': 'error',
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
+      ],
     },
   },
-  { files: ['**/*.mjs'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', setTimeout: 'readonly', fetch: 'readonly', performance: 'readonly', crypto: 'readonly', Buffer: 'readonly' } } },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        URL: 'readonly',
+        setTimeout: 'readonly',
+        fetch: 'readonly',
+        performance: 'readonly',
+        crypto: 'readonly',
+        Buffer: 'readonly',
+      },
+    },
+  },
   {
     files: ['packages/core/src/**'],
     ignores: ['**/*.test.ts'],
@@ -39,7 +61,10 @@ export default tseslint.config(
     files: ['packages/contract/src/**'],
     rules: mayNotImport(['@varn/(?!core)', ...SERVER_CODE, ...WEB_CODE]),
   },
-  { files: ['packages/files/src/**'], rules: mayNotImport(['@varn/(?!core)', '@nestjs', '@mikro-orm', ...WEB_CODE]) },
+  {
+    files: ['packages/files/src/**'],
+    rules: mayNotImport(['@varn/(?!core)', '@nestjs', '@mikro-orm', ...WEB_CODE]),
+  },
   { files: ['packages/server/src/**'], rules: mayNotImport(['@varn/web', ...WEB_CODE]) },
   {
     files: ['packages/web/src/**'],

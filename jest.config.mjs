@@ -3,7 +3,9 @@ const project = (name) => ({
   displayName: name,
   rootDir: `packages/${name}/src`,
   testEnvironment: 'node',
-  testEnvironmentOptions: { customExportConditions: ['@varn/source', 'node', 'require', 'default'] },
+  testEnvironmentOptions: {
+    customExportConditions: ['@varn/source', 'node', 'require', 'default'],
+  },
   transform: {
     '^.+\\.tsx?$': [
       '@swc/jest',
@@ -11,7 +13,11 @@ const project = (name) => ({
         jsc: {
           target: 'es2022',
           parser: { syntax: 'typescript', decorators: true, tsx: true },
-          transform: { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false },
+          transform: {
+            legacyDecorator: true,
+            decoratorMetadata: true,
+            useDefineForClassFields: false,
+          },
           keepClassNames: true,
         },
         module: { type: 'commonjs' },

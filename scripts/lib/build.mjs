@@ -5,12 +5,20 @@ import { createGzip } from 'node:zlib';
 import { must, ROOT } from './run.mjs';
 
 const ASSETS = join(ROOT, 'packages/web/dist/assets');
-const SOURCES = ['core', 'contract', 'files', 'server', 'web'].map((name) => join(ROOT, 'packages', name));
+const SOURCES = ['core', 'contract', 'files', 'server', 'web'].map((name) =>
+  join(ROOT, 'packages', name),
+);
 
 /** Builds the server and the web application into their `dist` folders. */
 export async function buildAll() {
   must('Building the server', 'npx', ['tsc', '-b', 'packages/server/tsconfig.build.json']);
-  must('Building the web application', 'npx', ['vite', 'build', 'packages/web', '--logLevel', 'warn']);
+  must('Building the web application', 'npx', [
+    'vite',
+    'build',
+    'packages/web',
+    '--logLevel',
+    'warn',
+  ]);
   for (const name of readdirSync(ASSETS)) {
     if (/\.(js|css|svg)$/.test(name)) await compress(join(ASSETS, name));
   }

@@ -14,7 +14,9 @@ export function ensureInstalled() {
     console.error(`Varn needs Node.js 20.19 or newer; this is ${process.version}.`);
     process.exit(1);
   }
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === lock) return;
   for (const tool of ['python3', 'make', 'g++']) {
     if (spawnSync(tool, ['--version']).error) {
@@ -25,7 +27,9 @@ export function ensureInstalled() {
     }
   }
   console.log('Installing packages (the database driver is compiled: about two minutes)…');
-  must('Installing', 'npm', ['ci', '--no-fund', '--no-audit'], { npm_config_build_from_source: 'true' });
+  must('Installing', 'npm', ['ci', '--no-fund', '--no-audit'], {
+    npm_config_build_from_source: 'true',
+  });
   writeFileSync(STAMP, lock);
 }
 
@@ -39,7 +43,16 @@ export function ensureChromium() {
   };
   console.log('Installing Chromium for the end-to-end tests…');
   apt(['update', '-qq']);
-  if (apt(['install', '-y', '-qq', '--no-install-recommends', 'chromium', 'fonts-noto-color-emoji']) !== 0) {
+  if (
+    apt([
+      'install',
+      '-y',
+      '-qq',
+      '--no-install-recommends',
+      'chromium',
+      'fonts-noto-color-emoji',
+    ]) !== 0
+  ) {
     console.error('Chromium could not be installed. On Debian: apt-get install chromium');
     process.exit(1);
   }

@@ -1,6 +1,15 @@
 import type { FormDefinition } from '@varn/core';
 import { Type } from 'class-transformer';
-import { IsArray, IsInt, IsNumber, IsObject, IsOptional, IsString, IsUUID, ValidateNested } from 'class-validator';
+import {
+  IsArray,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  ValidateNested,
+} from 'class-validator';
 import { IsName, IsTextMap } from './decorators';
 import { RowsView, SheetView } from './sheets';
 
@@ -65,5 +74,9 @@ export class Refusal {
   /** The fields of the request that are not right (400). */
   @IsOptional() @IsArray() fields?: { path: string; message: string }[];
   /** One verdict per column (422). */
-  @IsOptional() @IsArray() @ValidateNested({ each: true }) @Type(() => VerdictView) verdicts?: VerdictView[];
+  @IsOptional()
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => VerdictView)
+  verdicts?: VerdictView[];
 }

@@ -1,5 +1,14 @@
 import { Type } from 'class-transformer';
-import { IsArray, IsEmail, IsIn, IsNotEmpty, IsOptional, IsString, MaxLength, ValidateNested } from 'class-validator';
+import {
+  IsArray,
+  IsEmail,
+  IsIn,
+  IsNotEmpty,
+  IsOptional,
+  IsString,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
 import { ROLES, type Role } from './roles';
 
 export class SignIn {

@@ -1,6 +1,16 @@
 import { KIND_IDS, type CellValue, type ColumnSettings, type KindId } from '@varn/core';
 import { Type } from 'class-transformer';
-import { IsArray, IsBoolean, IsIn, IsInt, IsObject, IsOptional, IsString, IsUUID, ValidateNested } from 'class-validator';
+import {
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  ValidateNested,
+} from 'class-validator';
 import { IsCount, IsName, IsTextMap, MOST_COLUMNS } from './decorators';
 import { ROLES, type Role } from './roles';
 

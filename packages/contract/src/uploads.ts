@@ -1,6 +1,19 @@
 import { KIND_IDS, type DateOrder, type FoundHeading, type KindId } from '@varn/core';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, IsUUID, Matches, MaxLength, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Matches,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
 import { IsCount, IsName, MOST_COLUMNS } from './decorators';
 
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
@@ -52,7 +65,10 @@ export class UploadView {
   @IsIn([1, 2]) headingRows!: 1 | 2;
   @IsBoolean() keepTotals!: boolean;
   @IsBoolean() guarded!: boolean;
-  @IsArray() @ValidateNested({ each: true }) @Type(() => PreviewColumnView) columns!: PreviewColumnView[];
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => PreviewColumnView)
+  columns!: PreviewColumnView[];
   @IsArray() rows!: string[][];
   @IsInt() records!: number;
   @IsArray() blankRows!: number[];

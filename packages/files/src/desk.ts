@@ -3,12 +3,17 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { Dialect } from './csv/dialect';
-import { scoutCsv, takeInCsv, type IntakeCounts, type IntakeOrder, type ScoutChoices } from './csv/intake';
+import {
+  scoutCsv,
+  takeInCsv,
+  type IntakeCounts,
+  type IntakeOrder,
+  type ScoutChoices,
+} from './csv/intake';
 import { CsvFileError } from './csv/read';
 
 export type WorkerOrder =
-  | { job: 'scout'; path: string; choices: ScoutChoices }
-  | { job: 'takeIn'; order: IntakeOrder };
+  { job: 'scout'; path: string; choices: ScoutChoices } | { job: 'takeIn'; order: IntakeOrder };
 
 export type WorkerAnswer =
   | { is: 'scouted'; result: { dialect: Dialect; preview: ArrivalPreview } }

@@ -5,7 +5,8 @@ import { scoutCsv, takeInCsv } from './csv/intake';
 import type { WorkerAnswer, WorkerOrder } from './desk';
 
 async function work(order: WorkerOrder): Promise<WorkerAnswer> {
-  if (order.job === 'scout') return { is: 'scouted', result: await scoutCsv(order.path, order.choices) };
+  if (order.job === 'scout')
+    return { is: 'scouted', result: await scoutCsv(order.path, order.choices) };
   const counts = await takeInCsv(order.order, async (records) => {
     send({ is: 'batch', records });
     await nextMessage();
@@ -25,6 +26,9 @@ work(workerData as WorkerOrder).then(send, (error: unknown) => {
   send(
     error instanceof CsvFileError
       ? { is: 'unreadable', message: error.message, line: error.line }
-      : { is: 'failed', message: error instanceof Error ? (error.stack ?? error.message) : String(error) },
+      : {
+          is: 'failed',
+          message: error instanceof Error ? (error.stack ?? error.message) : String(error),
+        },
   );
 });

@@ -22,7 +22,12 @@ export class AppModule {
     return {
       module: AppModule,
       imports: [
-        { module: SettingsModule, providers: [{ provide: SETTINGS, useValue: settings }], exports: [SETTINGS], global: true },
+        {
+          module: SettingsModule,
+          providers: [{ provide: SETTINGS, useValue: settings }],
+          exports: [SETTINGS],
+          global: true,
+        },
         // Requests are logged by `http/requestLog.ts`, and only those that tell something.
         LoggerModule.forRoot({ pinoHttp: { level: settings.logLevel }, forRoutes: [] }),
         StoreModule,

@@ -29,13 +29,14 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
   });
   app.useLogger(app.get(Logger));
   app.flushLogs();
-  app.enableShutdownHooks();
+  app.enableShutdownHooks([], { useProcessExit: true });
 
   const fastify = app.getHttpAdapter().getInstance();
   fastify.addContentTypeParser(
     'application/octet-stream',
     { bodyLimit: settings.mostUploadBytes },
-    (_request: unknown, body: unknown, done: (error: null, body: unknown) => void) => done(null, body),
+    (_request: unknown, body: unknown, done: (error: null, body: unknown) => void) =>
+      done(null, body),
   );
   await app.register(helmet, {
     strictTransportSecurity: false,

@@ -11,6 +11,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`Varn could not start: ${error instanceof Error ? error.message : String(error)}\n`);
+  process.stderr.write(
+    `Varn could not start: ${error instanceof Error ? error.message : String(error)}\n`,
+  );
   process.exitCode = 1;
 });

@@ -5,5 +5,6 @@ export const addresses = {
   contents: (workbookId: string) => `/workbooks/${workbookId}`,
   sheet: (workbookId: string, sheetId: string) => `/workbooks/${workbookId}/sheets/${sheetId}`,
   desk: (workbookId: string, formId: string) => `/workbooks/${workbookId}/forms/${formId}`,
-  bringIn: (workbookId?: string) => (workbookId ? `/workbooks/${workbookId}/bring-in` : '/bring-in'),
+  bringIn: (workbookId?: string) =>
+    workbookId ? `/workbooks/${workbookId}/bring-in` : '/bring-in',
 } as const;

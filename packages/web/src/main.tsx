@@ -19,7 +19,14 @@ if (!root) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
     <ChakraProvider value={system}>
-      <SWRConfig value={{ fetcher: get, revalidateOnFocus: false, revalidateIfStale: false, shouldRetryOnError: false }}>
+      <SWRConfig
+        value={{
+          fetcher: get,
+          revalidateOnFocus: false,
+          revalidateIfStale: false,
+          shouldRetryOnError: false,
+        }}
+      >
         <RouterProvider router={router} />
       </SWRConfig>
     </ChakraProvider>

@@ -9,13 +9,18 @@ export const router = createBrowserRouter([
     HydrateFallback: Waiting,
     ErrorBoundary: Lost,
     children: [
-      { path: 'sign-in', lazy: async () => ({ Component: (await import('./signIn/SignInPage')).SignInPage }) },
+      {
+        path: 'sign-in',
+        lazy: async () => ({ Component: (await import('./signIn/SignInPage')).SignInPage }),
+      },
       {
         Component: SignedIn,
         children: [
           {
             index: true,
-            lazy: async () => ({ Component: (await import('./workbooks/WorkbooksPage')).WorkbooksPage }),
+            lazy: async () => ({
+              Component: (await import('./workbooks/WorkbooksPage')).WorkbooksPage,
+            }),
           },
           {
             path: 'bring-in',
@@ -23,7 +28,9 @@ export const router = createBrowserRouter([
           },
           {
             path: 'workbooks/:workbookId',
-            lazy: async () => ({ Component: (await import('./workbooks/ContentsPage')).ContentsPage }),
+            lazy: async () => ({
+              Component: (await import('./workbooks/ContentsPage')).ContentsPage,
+            }),
           },
           {
             path: 'workbooks/:workbookId/bring-in',

@@ -10,7 +10,9 @@ export function columnLetters(index: number): string {
 /** The index of a column's letters, counted from 0, or `null` where they are no column's. */
 export function columnIndex(letters: string): number | null {
   if (!/^[A-Za-z]{1,4}$/.test(letters)) return null;
-  return [...letters.toUpperCase()].reduce((n, letter) => n * 26 + letter.charCodeAt(0) - 64, 0) - 1;
+  return (
+    [...letters.toUpperCase()].reduce((n, letter) => n * 26 + letter.charCodeAt(0) - 64, 0) - 1
+  );
 }
 
 export interface CellAddress {

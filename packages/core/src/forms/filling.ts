@@ -88,7 +88,9 @@ export function startingAnswers(
     if (!field.start) continue;
     const { start } = field;
     answers[field.id] =
-      start.kind === 'text' ? start.text : showValue(startOf(start.kind, column, context), column, context.locale);
+      start.kind === 'text'
+        ? start.text
+        : showValue(startOf(start.kind, column, context), column, context.locale);
   }
   return answers;
 }

@@ -62,7 +62,10 @@ export function readiness(
   const required = fieldsOnPage(definition, columns).filter(({ field }) => field.required === true);
   const of = (wanted: boolean): string[] =>
     filling.verdicts
-      .filter(({ problem }) => problem.code !== 'nothingTyped' && (problem.code === 'required') === wanted)
+      .filter(
+        ({ problem }) =>
+          problem.code !== 'nothingTyped' && (problem.code === 'required') === wanted,
+      )
       .map(({ fieldId }) => fieldId);
   return { required: required.length, missing: of(true), refused: of(false) };
 }

@@ -75,7 +75,10 @@ function cellReader(
       if (asItStands) return { value: text, asText: false };
       if (kind.control === 'number') {
         const plain = text.trim().replace(decimal, '.');
-        if (String(Number(plain)) === plain && (kindId === 'number' || Number.isInteger(Number(plain)))) {
+        if (
+          String(Number(plain)) === plain &&
+          (kindId === 'number' || Number.isInteger(Number(plain)))
+        ) {
           return { value: Number(plain), asText: false };
         }
         if (/^[-+]?0\d/.test(plain)) return { value: text, asText: true };

@@ -78,7 +78,8 @@ export class ColumnTally {
   }
 
   guess(locale: LocaleFacts): ColumnGuess {
-    const decimal = this.commaOnly > this.pointOnly ? ',' : this.pointOnly > 0 ? '.' : pointOf(locale);
+    const decimal =
+      this.commaOnly > this.pointOnly ? ',' : this.pointOnly > 0 ? '.' : pointOf(locale);
     const numbers = decimal === ',' ? this.commaNumbers : this.pointNumbers;
     const dateOrder = this.dateOrder(locale);
     const dates = dateOrder === 'mdy' ? this.mdy : this.dmy;
@@ -97,14 +98,14 @@ export class ColumnTally {
       kind,
       decimal,
       dateOrder,
-      ambiguousDates:
-        kind === 'date' && this.dmyOnly + this.mdyOnly === 0 && this.isoDates < dates,
+      ambiguousDates: kind === 'date' && this.dmyOnly + this.mdyOnly === 0 && this.isoDates < dates,
     };
   }
 
   private dateOrder(locale: LocaleFacts): DateOrder {
     if (this.dmyOnly !== this.mdyOnly) return this.dmyOnly > this.mdyOnly ? 'dmy' : 'mdy';
-    if (this.momentsDmy !== this.momentsMdy) return this.momentsDmy > this.momentsMdy ? 'dmy' : 'mdy';
+    if (this.momentsDmy !== this.momentsMdy)
+      return this.momentsDmy > this.momentsMdy ? 'dmy' : 'mdy';
     return locale.dateOrder === 'mdy' ? 'mdy' : 'dmy';
   }
 }
@@ -115,7 +116,8 @@ function pointOf(locale: LocaleFacts): '.' | ',' {
 
 function isNumberIn(text: string, decimal: '.' | ',', group: '.' | ','): boolean {
   const [whole = '', fraction, ...more] = text.replace(/^[-+\u2212]/, '').split(decimal);
-  if (more.length > 0 || (fraction !== undefined && !/^\d*(?:e[-+]?\d+)?$/i.test(fraction))) return false;
+  if (more.length > 0 || (fraction !== undefined && !/^\d*(?:e[-+]?\d+)?$/i.test(fraction)))
+    return false;
   const bare = whole.replace(/['\s\u00A0\u202F]/g, group);
   const grouped = bare.split(group);
   return grouped.length === 1

@@ -56,7 +56,8 @@ export function headingsOf(
   { headingRow, headingRows }: Layout,
   width: number,
 ): FoundHeading[] {
-  const rowAt = (row: number): readonly string[] => (headingRow === null ? [] : (rows[row - 1] ?? []));
+  const rowAt = (row: number): readonly string[] =>
+    headingRow === null ? [] : (rows[row - 1] ?? []);
   const first = rowAt(headingRow ?? 0);
   const second = headingRows === 2 ? rowAt((headingRow ?? 0) + 1) : null;
   let group = '';
@@ -65,7 +66,8 @@ export function headingsOf(
     const own = tidy(first[index] ?? '');
     const under = second ? tidy(second[index] ?? '') : '';
     if (own !== '') group = own;
-    const given = second && under !== '' && under !== group ? tidy(`${group} ${under}`) : own || under;
+    const given =
+      second && under !== '' && under !== group ? tidy(`${group} ${under}`) : own || under;
     const wanted = given === '' ? `Column ${columnLetters(index)}` : given;
     let heading = wanted;
     for (let n = 0; taken.has(heading); n += 1) {

@@ -73,7 +73,10 @@ export class ArrivalScout {
 
   private scan(row: readonly string[], rowNumber: number): void {
     const layout = this.layout;
-    if (!layout || rowNumber < (layout.headingRow ?? 0) + (layout.headingRow ? layout.headingRows : 0)) {
+    if (
+      !layout ||
+      rowNumber < (layout.headingRow ?? 0) + (layout.headingRow ? layout.headingRows : 0)
+    ) {
       return;
     }
     if (row.every((cell) => cell.trim() === '')) {
@@ -96,17 +99,19 @@ export class ArrivalScout {
     const headingWidth = Math.max(0, ...this.headingRows(layout).map(filledWidth));
     const valueWidth = this.tallies.findLastIndex((tally) => !tally.isEmpty) + 1;
     const width = Math.max(headingWidth, valueWidth);
-    const columns = headingsOf(this.first, layout, width).map(({ heading, origin }, index): PreviewColumn => {
-      const tally = this.tallies[index] ?? new ColumnTally();
-      return {
-        index,
-        letters: columnLetters(index),
-        heading,
-        origin,
-        empty: origin === 'blank' && tally.isEmpty,
-        ...tally.guess(this.locale),
-      };
-    });
+    const columns = headingsOf(this.first, layout, width).map(
+      ({ heading, origin }, index): PreviewColumn => {
+        const tally = this.tallies[index] ?? new ColumnTally();
+        return {
+          index,
+          letters: columnLetters(index),
+          heading,
+          origin,
+          empty: origin === 'blank' && tally.isEmpty,
+          ...tally.guess(this.locale),
+        };
+      },
+    );
     const rowsOfWidth = (test: (length: number) => boolean): number =>
       [...this.widths].reduce((sum, [length, count]) => sum + (test(length) ? count : 0), 0);
     const usual = headingWidth || valueWidth;
@@ -128,7 +133,9 @@ export class ArrivalScout {
   }
 
   private headingRows({ headingRow, headingRows }: Layout): string[][] {
-    return headingRow === null ? [] : this.first.slice(headingRow - 1, headingRow - 1 + headingRows);
+    return headingRow === null
+      ? []
+      : this.first.slice(headingRow - 1, headingRow - 1 + headingRows);
   }
 }
 

@@ -4,7 +4,12 @@ import { localeFacts, readDate, readTime } from '../values';
 export function looksTyped(text: string): boolean {
   const trimmed = text.trim();
   if (trimmed === '' || !/\d/.test(trimmed)) return false;
-  return isFigure(trimmed) || isClock(trimmed) || isWholeDate(trimmed, 'dmy') || isWholeDate(trimmed, 'mdy');
+  return (
+    isFigure(trimmed) ||
+    isClock(trimmed) ||
+    isWholeDate(trimmed, 'dmy') ||
+    isWholeDate(trimmed, 'mdy')
+  );
 }
 
 function isFigure(text: string): boolean {

@@ -4,18 +4,16 @@ import { showPlain } from './showPlain';
 
 /** Folds what people type alike: case, accents, and white space at the ends and doubled. */
 export function foldText(text: string): string {
-  return text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .trim()
-    .replace(/\s+/g, ' ');
+  return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim().replace(/\s+/g, ' ');
 }
 
 function findChoice(typed: string, column: Column): string | undefined {
   const choices = column.settings.choices ?? [];
   const folded = foldText(typed);
-  return choices.find((choice) => choice === typed) ?? choices.find((choice) => foldText(choice) === folded);
+  return (
+    choices.find((choice) => choice === typed) ??
+    choices.find((choice) => foldText(choice) === folded)
+  );
 }
 
 /** One of the column's choices, stored as the choice is written, however it was typed. */
@@ -54,7 +52,8 @@ export const severalChoices: Kind = {
     const chosen: string[] = [];
     for (const part of typed.split(';').filter((each) => each.trim() !== '')) {
       const choice = findChoice(part, column);
-      if (choice === undefined) return refuse({ code: 'notAChoice', text: part.trim(), near: null });
+      if (choice === undefined)
+        return refuse({ code: 'notAChoice', text: part.trim(), near: null });
       if (!chosen.includes(choice)) chosen.push(choice);
     }
     return read(chosen.length === 0 ? null : chosen.join(CHOICE_SEPARATOR));

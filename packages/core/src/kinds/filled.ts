@@ -16,23 +16,33 @@ function filled(kind: Omit<Kind, 'control' | 'read' | 'show'> & Partial<Pick<Kin
 type FilledId = Extract<KindId, 'file' | 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy'>;
 
 export const filledKinds: Readonly<Record<FilledId, Kind>> = {
-  file: filled({ id: 'file', holds: 'string', label: 'File', align: 'start', filledBy: 'people', usualLength: 14 }),
+  file: filled({
+    id: 'file',
+    holds: 'string',
+    label: 'File',
+    align: 'start',
+    filledBy: 'people',
+    usualLength: 14,
+  }),
   computed: filled({
-    id: 'computed', holds: 'any',
+    id: 'computed',
+    holds: 'any',
     label: 'Computed',
     align: 'end',
     filledBy: 'formula',
     usualLength: 8,
   }),
   runningNumber: filled({
-    id: 'runningNumber', holds: 'string',
+    id: 'runningNumber',
+    holds: 'string',
     label: 'Running number',
     align: 'start',
     filledBy: 'varn',
     usualLength: 8,
   }),
   writtenAt: filled({
-    id: 'writtenAt', holds: 'number',
+    id: 'writtenAt',
+    holds: 'number',
     label: 'Written at',
     align: 'end',
     filledBy: 'varn',
@@ -41,7 +51,8 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
     show: showMoment,
   }),
   writtenBy: filled({
-    id: 'writtenBy', holds: 'string',
+    id: 'writtenBy',
+    holds: 'string',
     label: 'Written by',
     align: 'start',
     filledBy: 'varn',

@@ -39,7 +39,9 @@ export const moment: Kind = {
     const iso = readIsoMoment(trimmed);
     if (iso !== null) return read(iso);
     const today = Math.floor(now);
-    const split = /^(.*?)[,\sT]+(\d{1,2}(?:[:.h]\d{2}(?::\d{2})?)(?: ?[ap]\.?m?\.?)?)$/i.exec(trimmed);
+    const split = /^(.*?)[,\sT]+(\d{1,2}(?:[:.h]\d{2}(?::\d{2})?)(?: ?[ap]\.?m?\.?)?)$/i.exec(
+      trimmed,
+    );
     const day = readDate(split?.[1] ?? trimmed, locale, today);
     const hour = readTime(split?.[2] ?? '0:00');
     if (!day.ok && day.problem.code !== 'notADate') return day;

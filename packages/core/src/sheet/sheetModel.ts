@@ -51,7 +51,8 @@ export class SheetModel {
 
   /** Adds a record and gives its position, counted from 0. */
   add(record: StoredRecord): number {
-    if (this.slotOfId.has(record.id)) throw new Error(`record ${record.id} is in the sheet already`);
+    if (this.slotOfId.has(record.id))
+      throw new Error(`record ${record.id} is in the sheet already`);
     const slot = this.freeSlots.pop() ?? this.ids.length;
     if (slot >= this.capacity) this.grow();
     this.ids[slot] = record.id;

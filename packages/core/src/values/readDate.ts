@@ -64,7 +64,10 @@ function figures(text: string, order: DateOrder, thisYear: number): Parts | null
 }
 
 function named(text: string, months: LocaleFacts['months'], thisYear: number): Parts | null {
-  const words = text.toLocaleLowerCase().split(/[\s,./-]+/).filter((word) => word !== '' && word !== 'de');
+  const words = text
+    .toLocaleLowerCase()
+    .split(/[\s,./-]+/)
+    .filter((word) => word !== '' && word !== 'de');
   if (words.length < 2 || words.length > 3) return null;
   const at = words.findIndex((word) => monthOf(word, months) > 0);
   if (at < 0 || at > 1) return null;

@@ -19,8 +19,12 @@ function pattern({ decimal, group }: NumberStyle): RegExp {
   let made = patterns.get(key);
   if (!made) {
     const escape = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-    const groups = group === '' ? '' : `|\\d{1,3}(?:${escape(group)}\\d{2,3})*${escape(group)}\\d{3}`;
-    made = new RegExp(`^(?:(?:\\d+${groups})(?:${escape(decimal)}\\d*)?|${escape(decimal)}\\d+)(?:e[-+]?\\d{1,4})?$`, 'i');
+    const groups =
+      group === '' ? '' : `|\\d{1,3}(?:${escape(group)}\\d{2,3})*${escape(group)}\\d{3}`;
+    made = new RegExp(
+      `^(?:(?:\\d+${groups})(?:${escape(decimal)}\\d*)?|${escape(decimal)}\\d+)(?:e[-+]?\\d{1,4})?$`,
+      'i',
+    );
     patterns.set(key, made);
   }
   return made;

@@ -43,7 +43,8 @@ const SENTENCES: Sentences = {
   notADate: ({ text, order }) => `${quote(text)} is not a date. Write it like ${EXAMPLES[order]}.`,
   noSuchDay: ({ day, month, year, days }) =>
     `There is no ${day} ${MONTHS[month - 1] ?? ''} ${year}: the month has ${days} days. Check the day.`,
-  noSuchMonth: ({ month, order }) => `There is no month ${month}. Write the date like ${EXAMPLES[order]}.`,
+  noSuchMonth: ({ month, order }) =>
+    `There is no month ${month}. Write the date like ${EXAMPLES[order]}.`,
   notATime: ({ text }) => `${quote(text)} is not a time of day. Write it like 14:05.`,
   notAMoment: ({ text, order }) =>
     `${quote(text)} is not a date and time. Write it like ${EXAMPLES[order].split(' or')[0] ?? ''} 14:05.`,

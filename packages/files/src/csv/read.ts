@@ -76,6 +76,9 @@ function sayCsvError(error: CsvError): CsvFileError {
         line,
       );
     default:
-      return new CsvFileError(`The file can't be read as CSV at line ${line}. Check that line.`, line);
+      return new CsvFileError(
+        `The file can't be read as CSV at line ${line}. Check that line.`,
+        line,
+      );
   }
 }

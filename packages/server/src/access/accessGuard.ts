@@ -46,7 +46,10 @@ export class AccessGuard implements CanActivate {
     if (origin !== ours) throw Refused.forbidden('This request comes from another site’s page.');
   }
 
-  private workbookOf(by: 'workbookId' | 'sheetId' | 'formId', params: Record<string, string>): string {
+  private workbookOf(
+    by: 'workbookId' | 'sheetId' | 'formId',
+    params: Record<string, string>,
+  ): string {
     const id = params[by] ?? '';
     const found = {
       workbookId: () => this.catalog.workbook(id)?.id,

@@ -8,7 +8,10 @@ export function hashPassword(password: string): Promise<string> {
 }
 
 /** Checks a password; without a hash it takes as long and fails, so as to tell nobody who exists. */
-export async function passwordMatches(passwordHash: string | null, password: string): Promise<boolean> {
+export async function passwordMatches(
+  passwordHash: string | null,
+  password: string,
+): Promise<boolean> {
   if (passwordHash !== null) return verify(passwordHash, password);
   await hash(password, COSTS);
   return false;

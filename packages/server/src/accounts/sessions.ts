@@ -54,7 +54,9 @@ export class Sessions {
   }
 
   private async read(key: string): Promise<{ person: Writer; expiresAt: number } | null> {
-    const stored = await this.store.em().findOne(Session, { tokenDigest: key }, { populate: ['account'] });
+    const stored = await this.store
+      .em()
+      .findOne(Session, { tokenDigest: key }, { populate: ['account'] });
     if (!stored) return null;
     const { id, name } = stored.account;
     const session = { person: { id, name }, expiresAt: stored.expiresAt };
@@ -77,6 +79,10 @@ function digest(token: string): string {
   return createHash('sha256').update(token).digest('base64url');
 }
 
-export function accountView({ id, name, email }: Account): { id: string; name: string; email: string } {
+export function accountView({ id, name, email }: Account): {
+  id: string;
+  name: string;
+  email: string;
+} {
   return { id, name, email };
 }

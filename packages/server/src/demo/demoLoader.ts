@@ -65,7 +65,14 @@ export class DemoLoader implements OnApplicationBootstrap {
         await em.insert(Membership, { workbook: workbookId, account: account.id, role });
       }
       const definition = sampleForm();
-      await em.insert(Form, { id: newId(), sheet: sheetId, name: 'Log a sample', place: 0, definition, revision: 1 });
+      await em.insert(Form, {
+        id: newId(),
+        sheet: sheetId,
+        name: 'Log a sample',
+        place: 0,
+        definition,
+        revision: 1,
+      });
     });
     await this.catalog.refresh(workbookId);
     this.logger.log(`the demo is loaded, with ${sampleCount} samples`);

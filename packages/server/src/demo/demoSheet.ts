@@ -17,6 +17,10 @@ export function demoColumn(
   settings: ColumnSettings = {},
 ): Column {
   const slug = (text: string): string =>
-    text.toLowerCase().replace('%', 'percent').replace(/[^a-z]+/g, '-').replace(/-$/, '');
+    text
+      .toLowerCase()
+      .replace('%', 'percent')
+      .replace(/[^a-z]+/g, '-')
+      .replace(/-$/, '');
   return { id: `${slug(sheet)}.${slug(heading)}`, heading, kind, settings };
 }

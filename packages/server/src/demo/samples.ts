@@ -47,7 +47,9 @@ export function samplesSheet(
     topMatter: [
       ['River samples'],
       ['Seasons', '2024–25 and 2025–26'],
-      ['Oxygen is read at the station; its share of saturation follows from the water’s temperature.'],
+      [
+        'Oxygen is read at the station; its share of saturation follows from the water’s temperature.',
+      ],
     ],
     columns: [
       column('Number', 'runningNumber', { pattern: NUMBER_PATTERN }),
@@ -91,7 +93,9 @@ function* samples(
     const minute = random.whole(0, 11) * 5;
     const water = round(Math.max(0.5, random.around(10 + 5.5 * warmth, 1.4)), 1);
     const oxygen = round(oxygenSaturation(water) * random.around(0.93, 0.05), 1);
-    const smells = [...new Set([random.pick(SMELL), random.pick(SMELL)])].filter((each) => each !== 'None');
+    const smells = [...new Set([random.pick(SMELL), random.pick(SMELL)])].filter(
+      (each) => each !== 'None',
+    );
     yield [
       formatRunningNumber(NUMBER_PATTERN, n),
       day,

@@ -6,17 +6,49 @@ export const RIVERS = ['Ash Beck', 'Corrow Water', 'Mereling'] as const;
 export type River = (typeof RIVERS)[number];
 
 const CODES: Record<River, string> = { 'Ash Beck': 'AB', 'Corrow Water': 'CW', Mereling: 'ME' };
-const FIRST = ['Alder', 'Stone', 'Otter', 'Fern', 'Heron', 'Willow', 'Tanner', 'Hollow', 'Long', 'Quarry', 'Drovers', 'Marl'];
-const SECOND = ['Ford', 'Weir', 'Bridge', 'Pool', 'Mill', 'Bend', 'Steps', 'Outfall', 'Meadow', 'Lock'];
-const ACCESS = ['Footpath', 'Roadside', 'Through the farmyard, ask first', 'Steep bank', 'Boat only'];
+const FIRST = [
+  'Alder',
+  'Stone',
+  'Otter',
+  'Fern',
+  'Heron',
+  'Willow',
+  'Tanner',
+  'Hollow',
+  'Long',
+  'Quarry',
+  'Drovers',
+  'Marl',
+];
+const SECOND = [
+  'Ford',
+  'Weir',
+  'Bridge',
+  'Pool',
+  'Mill',
+  'Bend',
+  'Steps',
+  'Outfall',
+  'Meadow',
+  'Lock',
+];
+const ACCESS = [
+  'Footpath',
+  'Roadside',
+  'Through the farmyard, ask first',
+  'Steep bank',
+  'Boat only',
+];
 
 export interface Station {
   readonly code: string;
   readonly river: River;
 }
 
-const column = (heading: string, ...rest: [Parameters<typeof demoColumn>[2], Parameters<typeof demoColumn>[3]?]) =>
-  demoColumn('Stations', heading, ...rest);
+const column = (
+  heading: string,
+  ...rest: [Parameters<typeof demoColumn>[2], Parameters<typeof demoColumn>[3]?]
+) => demoColumn('Stations', heading, ...rest);
 
 /** 46 stations, one of them written twice, and one blank row: something for a list to skip. */
 export function stationsSheet(random: Random): { sheet: DemoSheet; stations: Station[] } {

@@ -2,8 +2,55 @@ import type { CellValue } from '@varn/core';
 import { demoColumn, type DemoSheet } from './demoSheet';
 import type { Random } from './random';
 
-const GIVEN = ['Ada', 'Bram', 'Ceri', 'Dilys', 'Edo', 'Freya', 'Gwil', 'Hanna', 'Idris', 'Jory', 'Kezia', 'Lowri', 'Mirek', 'Nell', 'Owain', 'Petra', 'Quill', 'Rhona', 'Sanne', 'Tamsin', 'Ulla', 'Vigo', 'Wyn', 'Yara', 'Zeb'];
-const FAMILY = ['Ambrose-Hale', 'Brackley', 'Cray', 'Dunmere', 'Eskdaughter', 'Fallow', 'Garrick', 'Holt', 'Inskip', 'Jessamy', 'Kestle', 'Larkmoor', 'Marrable', 'Nancarrow', 'Okonjo', 'Pellow', 'Quennell', 'Rusk', 'Sallow', 'Tregarth'];
+const GIVEN = [
+  'Ada',
+  'Bram',
+  'Ceri',
+  'Dilys',
+  'Edo',
+  'Freya',
+  'Gwil',
+  'Hanna',
+  'Idris',
+  'Jory',
+  'Kezia',
+  'Lowri',
+  'Mirek',
+  'Nell',
+  'Owain',
+  'Petra',
+  'Quill',
+  'Rhona',
+  'Sanne',
+  'Tamsin',
+  'Ulla',
+  'Vigo',
+  'Wyn',
+  'Yara',
+  'Zeb',
+];
+const FAMILY = [
+  'Ambrose-Hale',
+  'Brackley',
+  'Cray',
+  'Dunmere',
+  'Eskdaughter',
+  'Fallow',
+  'Garrick',
+  'Holt',
+  'Inskip',
+  'Jessamy',
+  'Kestle',
+  'Larkmoor',
+  'Marrable',
+  'Nancarrow',
+  'Okonjo',
+  'Pellow',
+  'Quennell',
+  'Rusk',
+  'Sallow',
+  'Tregarth',
+];
 
 export const TRAINING = ['Starter', 'Sampler', 'Lead sampler'] as const;
 const COUNT = 62;

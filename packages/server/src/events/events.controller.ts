@@ -1,5 +1,13 @@
 import { paths, type ChangeEvent } from '@varn/contract';
-import { Controller, Get, Headers, Param, Query, Res, type OnApplicationShutdown } from '@nestjs/common';
+import {
+  Controller,
+  Get,
+  Headers,
+  Param,
+  Query,
+  Res,
+  type OnApplicationShutdown,
+} from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import type { ServerResponse } from 'node:http';

@@ -48,7 +48,9 @@ export class FormReader {
   check(formId: string, { answers }: Submit): CheckView {
     const { definition, sheet } = this.facts(formId);
     const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
-    return { verdicts: verdictViews(fill(definition, answers, sheet.columnsById, context).verdicts) };
+    return {
+      verdicts: verdictViews(fill(definition, answers, sheet.columnsById, context).verdicts),
+    };
   }
 
   facts(formId: string): FormFacts {

@@ -43,7 +43,11 @@ export class FormWriter {
         form.name = name.trim();
         form.revision += 1;
         const { sheet } = form;
-        return { workbookId: sheet.workbook.id, sheetId: sheet.id, answer: { id: formId, name: form.name } };
+        return {
+          workbookId: sheet.workbook.id,
+          sheetId: sheet.id,
+          answer: { id: formId, name: form.name },
+        };
       },
     );
   }

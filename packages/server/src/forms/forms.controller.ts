@@ -1,4 +1,13 @@
-import { CheckView, FormEntry, FormView, Landed, MakeForm, paths, RenameForm, Submit } from '@varn/contract';
+import {
+  CheckView,
+  FormEntry,
+  FormView,
+  Landed,
+  MakeForm,
+  paths,
+  RenameForm,
+  Submit,
+} from '@varn/contract';
 import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { CurrentPerson, For } from '../access/access';

@@ -9,5 +9,6 @@ type Storage = NonNullable<
  * from a file without declarations only.
  */
 // eslint-disable-next-line @typescript-eslint/no-require-imports
-export const nestedTypes = (require('class-transformer/cjs/storage') as { defaultMetadataStorage: Storage })
-  .defaultMetadataStorage;
+export const nestedTypes = (
+  require('class-transformer/cjs/storage') as { defaultMetadataStorage: Storage }
+).defaultMetadataStorage;

@@ -24,7 +24,10 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
       isNotBlank: { pattern: '\\S' },
     },
   }) as Schemas;
-  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...shapes } };
+  document.components = {
+    ...document.components,
+    schemas: { ...document.components?.schemas, ...shapes },
+  };
   return document;
 }
 

@@ -1,5 +1,11 @@
 import type { Refusal } from '@varn/contract';
-import { Catch, HttpException, Logger, type ArgumentsHost, type ExceptionFilter } from '@nestjs/common';
+import {
+  Catch,
+  HttpException,
+  Logger,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from '@nestjs/common';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { Refused } from './refused';
 
@@ -11,8 +17,12 @@ export class RefusalFilter implements ExceptionFilter {
   catch(error: unknown, host: ArgumentsHost): void {
     const http = host.switchToHttp();
     const reply = http.getResponse<FastifyReply>();
-    const refusal = this.refusalOf(error, http.getRequest<FastifyRequest>());
+    const request = http.getRequest<FastifyRequest>();
+    const refusal = this.refusalOf(error, request);
     if (reply.sent) return;
+    // What is left of a body that is not wanted is read and let go, so that the answer gets through
+    // and the connection can be used again.
+    request.raw.resume();
     void reply.status(refusal.statusCode).type('application/json; charset=utf-8').send(refusal);
   }
 
@@ -20,7 +30,11 @@ export class RefusalFilter implements ExceptionFilter {
     if (error instanceof Refused) return error.getResponse() as Refusal;
     const statusCode = error instanceof HttpException ? error.getStatus() : statusOf(error);
     if (statusCode === 404) {
-      return { statusCode, code: 'notFound', message: `There is nothing at ${request.url.slice(0, 200)}.` };
+      return {
+        statusCode,
+        code: 'notFound',
+        message: `There is nothing at ${request.url.slice(0, 200)}.`,
+      };
     }
     if (statusCode === 413) {
       return {
@@ -30,7 +44,11 @@ export class RefusalFilter implements ExceptionFilter {
       };
     }
     if (statusCode === 429) {
-      return { statusCode, code: 'tooMany', message: 'Too many tries. Wait a minute and try again.' };
+      return {
+        statusCode,
+        code: 'tooMany',
+        message: 'Too many tries. Wait a minute and try again.',
+      };
     }
     if (statusCode >= 400 && statusCode < 500) {
       return { statusCode, code: 'badRequest', message: messageOf(error) };

@@ -20,7 +20,11 @@ export async function serveWeb(fastify: FastifyInstance, folder: string | null):
   fastify.get('/*', (request, reply) => {
     const path = request.url.split('?')[0] ?? '';
     if (path.startsWith('/api') || path.startsWith('/assets') || /\.\w+$/.test(path)) {
-      const missing: Refusal = { statusCode: 404, code: 'notFound', message: 'There is nothing here.' };
+      const missing: Refusal = {
+        statusCode: 404,
+        code: 'notFound',
+        message: 'There is nothing here.',
+      };
       return reply.status(404).send(missing);
     }
     return reply.header('cache-control', 'no-cache').sendFile('index.html', folder);

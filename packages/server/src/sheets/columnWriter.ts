@@ -17,7 +17,11 @@ export class ColumnWriter {
     private readonly reader: SheetReader,
   ) {}
 
-  add(sheetId: string, { heading, kind, settings, place, revision }: AddColumn, writer: Writer): Promise<SheetView> {
+  add(
+    sheetId: string,
+    { heading, kind, settings, place, revision }: AddColumn,
+    writer: Writer,
+  ): Promise<SheetView> {
     const column: Column = { id: newId(), heading, kind: KINDS[kind].id, settings: settings ?? {} };
     return this.rearrange(sheetId, revision, writer, (columns) => {
       refuseTaken(heading, columns);
@@ -53,7 +57,10 @@ export class ColumnWriter {
       async (em) => {
         const sheet = await em.findOneOrFail(Sheet, sheetId);
         if (sheet.revision !== revision) {
-          throw Refused.conflict('changedSince', 'The columns were changed since. Look at the sheet again.');
+          throw Refused.conflict(
+            'changedSince',
+            'The columns were changed since. Look at the sheet again.',
+          );
         }
         sheet.columns = change(sheet.columns);
         sheet.revision += 1;
@@ -65,6 +72,15 @@ export class ColumnWriter {
 }
 
 function refuseTaken(heading: string, others: readonly Column[]): void {
-  if (isHeadingFree(heading, others.map((other) => other.heading))) return;
-  throw Refused.conflict('headingTaken', `Another column is headed ‘${heading.trim()}’. Give each its own.`);
+  if (
+    isHeadingFree(
+      heading,
+      others.map((other) => other.heading),
+    )
+  )
+    return;
+  throw Refused.conflict(
+    'headingTaken',
+    `Another column is headed ‘${heading.trim()}’. Give each its own.`,
+  );
 }

@@ -64,7 +64,12 @@ export class SheetCache {
     for (;;) {
       const rows = await this.page(sheetId, after);
       for (const { id, order_key: orderKey, revision, cells } of rows) {
-        model.add({ id, orderKey, revision, cells: JSON.parse(cells) as Record<string, CellValue> });
+        model.add({
+          id,
+          orderKey,
+          revision,
+          cells: JSON.parse(cells) as Record<string, CellValue>,
+        });
         after = orderKey;
       }
       if (rows.length < PAGE) break;

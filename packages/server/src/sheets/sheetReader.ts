@@ -52,7 +52,11 @@ export class SheetReader {
       const last = records.at(-1);
       if (!last) return;
       after = last.orderKey;
-      yield csvRows(columns, records.map(({ cells }) => columns.map(({ id }) => cells[id] ?? null)), guarded);
+      yield csvRows(
+        columns,
+        records.map(({ cells }) => columns.map(({ id }) => cells[id] ?? null)),
+        guarded,
+      );
       await nextTurn();
     }
   }
@@ -65,7 +69,12 @@ export class SheetReader {
 }
 
 /** A window of a sheet's records, cut to those there are. */
-export function rowsOf(sheet: SheetFacts, model: SheetModel, from: number, count: number): RowsView {
+export function rowsOf(
+  sheet: SheetFacts,
+  model: SheetModel,
+  from: number,
+  count: number,
+): RowsView {
   const start = Math.min(Math.max(0, from), model.count);
   const end = Math.min(start + count, model.count);
   const records: RecordView[] = [];

@@ -1,5 +1,26 @@
-import { AddColumn, ArrangeColumn, ChangeRecord, CsvQuery, Landed, MoveRecord, paths, RowsQuery, RowsView, SheetView } from '@varn/contract';
-import { Body, Controller, Get, HttpCode, Param, Patch, Post, Query, StreamableFile } from '@nestjs/common';
+import {
+  AddColumn,
+  ArrangeColumn,
+  ChangeRecord,
+  CsvQuery,
+  Landed,
+  MoveRecord,
+  paths,
+  RowsQuery,
+  RowsView,
+  SheetView,
+} from '@varn/contract';
+import {
+  Body,
+  Controller,
+  Get,
+  HttpCode,
+  Param,
+  Patch,
+  Post,
+  Query,
+  StreamableFile,
+} from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
 import { CurrentPerson, For } from '../access/access';

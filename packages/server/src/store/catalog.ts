@@ -1,5 +1,11 @@
 import type { Role } from '@varn/contract';
-import { localeFacts, serialNow, type Column, type FormDefinition, type LocaleFacts } from '@varn/core';
+import {
+  localeFacts,
+  serialNow,
+  type Column,
+  type FormDefinition,
+  type LocaleFacts,
+} from '@varn/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { Form, Membership, Sheet, Workbook } from './entities';
 import { Store } from './store';

@@ -1,5 +1,18 @@
-import { mayAs, type BringIn, type BroughtIn, type ReadingChoices, type UploadView } from '@varn/contract';
-import { isHeadingFree, kindOf, serialNow, type ArrivalPlan, type Column, type Layout } from '@varn/core';
+import {
+  mayAs,
+  type BringIn,
+  type BroughtIn,
+  type ReadingChoices,
+  type UploadView,
+} from '@varn/contract';
+import {
+  isHeadingFree,
+  kindOf,
+  serialNow,
+  type ArrivalPlan,
+  type Column,
+  type Layout,
+} from '@varn/core';
 import { CsvFileError, scoutFile, takeInFile, type IntakeCounts } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { Refused } from '../http/refused';
@@ -59,8 +72,14 @@ export class BringInService {
     const into = this.target(order, person);
     checkColumns(order);
     const locale = typeof into === 'string' ? this.localeOf(into, person) : into.locale;
-    const timeZone = typeof into === 'string' ? (this.catalog.workbook(into)?.timeZone ?? 'UTC') : into.timeZone;
-    const columns = order.columns.map(({ heading, kind }): Column => ({ id: newId(), heading, kind, settings: {} }));
+    const timeZone =
+      typeof into === 'string' ? (this.catalog.workbook(into)?.timeZone ?? 'UTC') : into.timeZone;
+    const columns = order.columns.map(({ heading, kind }): Column => ({
+      id: newId(),
+      heading,
+      kind,
+      settings: {},
+    }));
     const path = this.uploads.pathOf(uploadId);
     const counts: IntakeCounts = { records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
     const landed = await this.readable(upload, () =>
@@ -79,7 +98,10 @@ export class BringInService {
             await takeInFile({ path, dialect: { encoding, delimiter }, plan, locale, now }, store),
           );
           if (counts.records === 0) {
-            throw Refused.badRequest('noRecords', 'There are no records under the heading. Check which row it is.');
+            throw Refused.badRequest(
+              'noRecords',
+              'There are no records under the heading. Check which row it is.',
+            );
           }
         },
       ),
@@ -87,7 +109,10 @@ export class BringInService {
     return { ...landed, ...counts };
   }
 
-  private target({ workbookId, workbookName, locale, timeZone }: BringIn, person: Writer): string | NewWorkbook {
+  private target(
+    { workbookId, workbookName, locale, timeZone }: BringIn,
+    person: Writer,
+  ): string | NewWorkbook {
     if (workbookId === undefined) {
       const name = workbookName?.trim() ?? '';
       if (name === '') throw Refused.badRequest('unnamed', 'workbookName: Name the new workbook.');
@@ -126,18 +151,30 @@ function layoutOf({ headingRow, headingRows }: ReadingChoices): Layout | undefin
 }
 
 function planOf({ headingRow, headingRows, keepTotals, guarded, columns }: BringIn): ArrivalPlan {
-  return { headingRow: headingRow === 0 ? null : headingRow, headingRows, keepTotals, guarded, columns };
+  return {
+    headingRow: headingRow === 0 ? null : headingRow,
+    headingRows,
+    keepTotals,
+    guarded,
+    columns,
+  };
 }
 
 function checkColumns({ columns }: BringIn): void {
   columns.forEach(({ heading, kind }, index) => {
     const { control, filledBy, label } = kindOf({ kind });
     if (control === 'shown' || filledBy !== 'people') {
-      throw Refused.badRequest('kind', `columns.${index}.kind: a file’s column can’t become ${label}.`);
+      throw Refused.badRequest(
+        'kind',
+        `columns.${index}.kind: a file’s column can’t become ${label}.`,
+      );
     }
     const others = columns.slice(0, index).map((other) => other.heading);
     if (!isHeadingFree(heading, others)) {
-      throw Refused.badRequest('headingTaken', `columns.${index}.heading: ‘${heading}’ stands twice. Give each its own.`);
+      throw Refused.badRequest(
+        'headingTaken',
+        `columns.${index}.heading: ‘${heading}’ stands twice. Give each its own.`,
+      );
     }
   });
 }

@@ -1,8 +1,8 @@
 import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
 import { createWriteStream } from 'node:fs';
-import { mkdir, readdir, rm, stat } from 'node:fs/promises';
+import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Transform, type Readable } from 'node:stream';
+import { Transform, type Readable, type TransformCallback } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
@@ -40,11 +40,23 @@ export class UploadStore implements OnModuleInit {
   async keep(body: Readable, fileName: string, accountId: string): Promise<Upload> {
     const id = newId();
     const path = this.pathOf(id);
+    const most = this.settings.mostUploadBytes;
+    const limit = new Limit(most);
     try {
-      await pipeline(body, this.limit(), createWriteStream(path));
-      const bytes = (await stat(path)).size;
-      if (bytes === 0) throw Refused.badRequest('emptyFile', `${fileName} is empty. Choose another file.`);
-      await this.store.em().insert(Upload, { id, account: accountId, fileName, bytes, at: Date.now() });
+      await pipeline(body, limit, createWriteStream(path));
+      if (limit.seen > most) {
+        const megabytes = Math.round(most / MEGABYTE);
+        throw Refused.tooLarge(
+          `${fileName} is over ${megabytes} MB. Split it, or raise VARN_UPLOAD_MB.`,
+        );
+      }
+      if (limit.seen === 0) {
+        throw Refused.badRequest('emptyFile', `${fileName} is empty. Choose another file.`);
+      }
+      const bytes = limit.seen;
+      await this.store
+        .em()
+        .insert(Upload, { id, account: accountId, fileName, bytes, at: Date.now() });
       return await this.find(id, accountId);
     } catch (error) {
       await rm(path, { force: true });
@@ -67,17 +79,23 @@ export class UploadStore implements OnModuleInit {
   pathOf(id: string): string {
     return join(this.folder, id);
   }
+}
 
-  private limit(): Transform {
-    const most = this.settings.mostUploadBytes;
-    let seen = 0;
-    return new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        seen += chunk.length;
-        if (seen <= most) return done(null, chunk);
-        const megabytes = Math.round(most / MEGABYTE);
-        done(Refused.tooLarge(`The file is over ${megabytes} MB. Split it, or raise VARN_UPLOAD_MB.`));
-      },
-    });
+/**
+ * Lets a file through up to a limit. What is past it is read and let go, so that the refusal
+ * reaches the sender; past twice the limit the connection is cut.
+ */
+class Limit extends Transform {
+  seen = 0;
+
+  constructor(private readonly most: number) {
+    super();
+  }
+
+  override _transform(chunk: Buffer, _encoding: BufferEncoding, done: TransformCallback): void {
+    this.seen += chunk.length;
+    if (this.seen > 2 * this.most) done(new Error('far over the limit'));
+    else if (this.seen > this.most) done();
+    else done(null, chunk);
   }
 }

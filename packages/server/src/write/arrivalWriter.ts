@@ -1,4 +1,10 @@
-import { ORDER_GAP, parseRunningNumber, PLAIN_PATTERN, type CellValue, type Column } from '@varn/core';
+import {
+  ORDER_GAP,
+  parseRunningNumber,
+  PLAIN_PATTERN,
+  type CellValue,
+  type Column,
+} from '@varn/core';
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { newId } from '../ids';
@@ -48,7 +54,9 @@ export class ArrivalWriter implements OnModuleInit {
 
   async onModuleInit(): Promise<void> {
     await this.store.open();
-    const left = await this.store.em().find(Sheet, { arriving: true }, { fields: ['id', 'workbook'] });
+    const left = await this.store
+      .em()
+      .find(Sheet, { arriving: true }, { fields: ['id', 'workbook'] });
     for (const { id, workbook } of left) {
       this.logger.warn(`sheet ${id} had not wholly arrived; it is cleared away`);
       await this.clearAway(workbook.id, id);
@@ -99,13 +107,19 @@ export class ArrivalWriter implements OnModuleInit {
           () => undefined,
         ),
       );
-      await this.queue.run((database) => this.keepNumbers(database, gathered), () => undefined);
-      return await this.structure.write({ writeId, writer, kind: 'sheetAdded', digest }, async (em) => {
-        const arrived = await em.findOneOrFail(Sheet, sheetId);
-        arrived.columns = gathered.columnsWithChoices();
-        arrived.arriving = false;
-        return { workbookId, sheetId, answer: { workbookId, sheetId } };
-      });
+      await this.queue.run(
+        (database) => this.keepNumbers(database, gathered),
+        () => undefined,
+      );
+      return await this.structure.write(
+        { writeId, writer, kind: 'sheetAdded', digest },
+        async (em) => {
+          const arrived = await em.findOneOrFail(Sheet, sheetId);
+          arrived.columns = gathered.columnsWithChoices();
+          arrived.arriving = false;
+          return { workbookId, sheetId, answer: { workbookId, sheetId } };
+        },
+      );
     } catch (error) {
       await this.clearAway(workbookId, sheetId);
       throw error;
@@ -182,7 +196,9 @@ class Gathered {
   columnsWithChoices(): Column[] {
     return this.columns.map((column) => {
       const choices = this.choices.get(column.id);
-      return choices ? { ...column, settings: { ...column.settings, choices: [...choices] } } : column;
+      return choices
+        ? { ...column, settings: { ...column.settings, choices: [...choices] } }
+        : column;
     });
   }
 

@@ -37,7 +37,8 @@ export interface PastChange {
   readonly before: Cells | null;
 }
 
-const json = (cells: Cells | null): string | null => (cells === null ? null : JSON.stringify(cells));
+const json = (cells: Cells | null): string | null =>
+  cells === null ? null : JSON.stringify(cells);
 
 /** The statements of the one write path. They run inside a job of the write queue. */
 @Injectable()
@@ -48,8 +49,7 @@ export class RecordStore {
   answerOf(database: Database, writeId: string): { digest: string; answer: string } | undefined {
     const sql = 'SELECT digest, answer FROM write WHERE id = ?';
     return this.store.statement(database, sql).get(writeId) as
-      | { digest: string; answer: string }
-      | undefined;
+      { digest: string; answer: string } | undefined;
   }
 
   keepAnswer(database: Database, landed: Landed, digest: string): void {
@@ -80,8 +80,7 @@ export class RecordStore {
     const sql = `SELECT order_key, revision, cells FROM record
       WHERE id = ? AND sheet_id = ? AND removed_at IS NOT NULL`;
     const row = this.store.statement(database, sql).get(recordId, sheetId) as
-      | { order_key: number; revision: number; cells: string }
-      | undefined;
+      { order_key: number; revision: number; cells: string } | undefined;
     return (
       row && {
         id: recordId,
@@ -139,7 +138,8 @@ export class RecordStore {
   changeOf(database: Database, workbookId: string, writeId: string): PastChange | undefined {
     const sql = `SELECT kind, sheet_id, record_id, revision, account_id, before FROM change
       WHERE write_id = ? AND workbook_id = ? AND record_id IS NOT NULL`;
-    const row = this.store.statement(database, sql).get(writeId, workbookId) as ChangeRow | undefined;
+    const row = this.store.statement(database, sql).get(writeId, workbookId) as
+      ChangeRow | undefined;
     return (
       row && {
         kind: row.kind,

@@ -1,4 +1,11 @@
-import type { ChangeRecord, Landed, MoveRecord, RecordChangeKind, Submit, Undo } from '@varn/contract';
+import type {
+  ChangeRecord,
+  Landed,
+  MoveRecord,
+  RecordChangeKind,
+  Submit,
+  Undo,
+} from '@varn/contract';
 import {
   fill,
   filledByVarn,
@@ -189,7 +196,14 @@ export class RecordWriter {
     if (!repeated) {
       const { seq, kind, sheetId, writeId } = landed;
       const workbookId = this.sheetOf(sheetId).workbook.id;
-      this.events.publish(workbookId, { seq, kind, sheetId, writeId, by: order.writer.name, landed });
+      this.events.publish(workbookId, {
+        seq,
+        kind,
+        sheetId,
+        writeId,
+        by: order.writer.name,
+        landed,
+      });
     }
     return landed;
   }
@@ -203,8 +217,12 @@ export class RecordWriter {
   ): { landed: Landed; repeated: boolean } {
     const first = this.records.answerOf(database, writeId);
     if (first) {
-      if (first.digest === digest) return { landed: JSON.parse(first.answer) as Landed, repeated: true };
-      throw Refused.conflict('writeIdUsed', 'This write id was used for another write. Make a new one.');
+      if (first.digest === digest)
+        return { landed: JSON.parse(first.answer) as Landed, repeated: true };
+      throw Refused.conflict(
+        'writeIdUsed',
+        'This write id was used for another write. Make a new one.',
+      );
     }
     const sheet = this.sheetOf(sheetId);
     const { kind, record, before, after } = decide({
@@ -318,13 +336,20 @@ function checkAnswers(
   { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
   { mayBeBlank = false } = {},
 ): Cells {
-  const unknown = Object.keys(answers).find((id) => !definition.fields.some((field) => field.id === id));
+  const unknown = Object.keys(answers).find(
+    (id) => !definition.fields.some((field) => field.id === id),
+  );
   if (unknown !== undefined) {
-    throw Refused.badRequest('noSuchField', `answers.${unknown.slice(0, 60)}: the form has no such field.`);
+    throw Refused.badRequest(
+      'noSuchField',
+      `answers.${unknown.slice(0, 60)}: the form has no such field.`,
+    );
   }
   const context = { locale: sheet.workbook.locale, now };
   const { cells, verdicts } = fill(definition, answers, sheet.columnsById, context);
-  const held = mayBeBlank ? verdicts.filter(({ problem }) => problem.code !== 'nothingTyped') : verdicts;
+  const held = mayBeBlank
+    ? verdicts.filter(({ problem }) => problem.code !== 'nothingTyped')
+    : verdicts;
   if (held.length > 0) throw Refused.byVerdicts(verdictViews(held));
   return cells;
 }

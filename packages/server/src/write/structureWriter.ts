@@ -41,7 +41,10 @@ export class StructureWriter {
       const first = await em.findOne(Write, writeId);
       if (first) {
         if (first.digest === digest) return { answer: JSON.parse(first.answer) as T };
-        throw Refused.conflict('writeIdUsed', 'This write id was used for another write. Make a new one.');
+        throw Refused.conflict(
+          'writeIdUsed',
+          'This write id was used for another write. Make a new one.',
+        );
       }
       const { workbookId, sheetId, answer } = await work(em);
       await em.flush();

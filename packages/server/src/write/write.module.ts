@@ -9,7 +9,23 @@ import { WriteQueue } from './writeQueue';
 
 @Global()
 @Module({
-  providers: [ArrivalWriter, EventHub, SheetCache, RecordStore, RecordWriter, StructureWriter, WriteQueue],
-  exports: [ArrivalWriter, EventHub, SheetCache, RecordStore, RecordWriter, StructureWriter, WriteQueue],
+  providers: [
+    ArrivalWriter,
+    EventHub,
+    SheetCache,
+    RecordStore,
+    RecordWriter,
+    StructureWriter,
+    WriteQueue,
+  ],
+  exports: [
+    ArrivalWriter,
+    EventHub,
+    SheetCache,
+    RecordStore,
+    RecordWriter,
+    StructureWriter,
+    WriteQueue,
+  ],
 })
 export class WriteModule {}

@@ -1,4 +1,11 @@
-import type { ChangeEvent, FormView, Landed, RecordView, SheetView, WorkbookView } from '@varn/contract';
+import type {
+  ChangeEvent,
+  FormView,
+  Landed,
+  RecordView,
+  SheetView,
+  WorkbookView,
+} from '@varn/contract';
 import { parseRunningNumber, PLAIN_PATTERN } from '@varn/core';
 
 /** How many of the last records the desk keeps. */
@@ -61,6 +68,9 @@ function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] 
 }
 
 /** A landed record with its values in the order of the sheet's columns. */
-export function recordOf({ recordId, revision, cells }: Landed, { columns }: SheetView): RecordView {
+export function recordOf(
+  { recordId, revision, cells }: Landed,
+  { columns }: SheetView,
+): RecordView {
   return { id: recordId, revision, cells: columns.map(({ id }) => cells[id] ?? null) };
 }

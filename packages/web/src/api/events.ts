@@ -52,12 +52,18 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
     // The shape changed: workbook, sheet and its forms are read anew.
     const touched = (key: unknown): boolean =>
       typeof key === 'string' &&
-      (key === paths.workbook(workbookId) || key.startsWith(paths.sheet(sheetId)) || key.startsWith('/api/forms/'));
+      (key === paths.workbook(workbookId) ||
+        key.startsWith(paths.sheet(sheetId)) ||
+        key.startsWith('/api/forms/'));
     void mutate(touched);
     return;
   }
   const keep = { revalidate: false } as const;
-  void mutate<WorkbookView>(paths.workbook(workbookId), (held) => held && workbookAfter(held, event), keep);
+  void mutate<WorkbookView>(
+    paths.workbook(workbookId),
+    (held) => held && workbookAfter(held, event),
+    keep,
+  );
   void mutate<FormView>(
     (key) => typeof key === 'string' && key.startsWith('/api/forms/'),
     (held) => held && formAfter(held, event),
@@ -97,8 +103,17 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): v
 /** The window a page of rows asked for may be longer than what there was to give. */
 export const PAGE_ROWS = 200;
 
-function withRecord(rows: RowsView, position: number, record: RowsView['records'][number], count: number): RowsView {
+function withRecord(
+  rows: RowsView,
+  position: number,
+  record: RowsView['records'][number],
+  count: number,
+): RowsView {
   const at = position - rows.from;
   if (at < 0 || at > rows.records.length || at >= PAGE_ROWS) return { ...rows, count };
-  return { ...rows, count, records: rows.records.toSpliced(at, at < rows.records.length ? 1 : 0, record) };
+  return {
+    ...rows,
+    count,
+    records: rows.records.toSpliced(at, at < rows.records.length ? 1 : 0, record),
+  };
 }

@@ -1,6 +1,12 @@
 import { Button, Field, Flex, HStack, Input, SimpleGrid, Stack, Text } from '@chakra-ui/react';
 import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { BringIn, type BroughtIn, type ReadingChoices, type UploadView, type WorkbookView } from '@varn/contract';
+import {
+  BringIn,
+  type BroughtIn,
+  type ReadingChoices,
+  type UploadView,
+  type WorkbookView,
+} from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCountOf } from '@varn/core';
 import { useEffect, useState } from 'react';
@@ -26,7 +32,8 @@ interface ArrivalProps {
 }
 
 function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale: string): BringIn {
-  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns, fileName } = upload;
+  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns, fileName } =
+    upload;
   return {
     writeId: crypto.randomUUID(),
     ...(workbook
@@ -59,7 +66,11 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
   const navigate = useNavigate();
   const [failure, setFailure] = useState('');
   const [leftOut, setLeftOut] = useState<ReadonlySet<number>>(new Set());
-  const form = useForm<BringIn>({ resolver, mode: 'onTouched', defaultValues: orderFor(upload, workbook, locale) });
+  const form = useForm<BringIn>({
+    resolver,
+    mode: 'onTouched',
+    defaultValues: orderFor(upload, workbook, locale),
+  });
   const { register, handleSubmit, reset, getValues, formState } = form;
 
   useEffect(() => {
@@ -72,7 +83,10 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
   const bringIn = async (order: BringIn): Promise<void> => {
     try {
       const columns = order.columns.filter(({ index }) => !leftOut.has(index));
-      const brought = await request<BroughtIn>('POST', paths.bringIn(upload.id), { ...order, columns });
+      const brought = await request<BroughtIn>('POST', paths.bringIn(upload.id), {
+        ...order,
+        columns,
+      });
       await request('DELETE', paths.upload(upload.id));
       await Promise.all([mutate(paths.workbooks), mutate(paths.workbook(brought.workbookId))]);
       await navigate(addresses.sheet(brought.workbookId, brought.sheetId));
@@ -105,9 +119,19 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
             </Button>
           </Flex>
           {failure && <Notice tone="stop">{failure}</Notice>}
-          <ReadingFields upload={upload} locale={workbook ? null : locale} onReadAgain={onReadAgain} />
+          <ReadingFields
+            upload={upload}
+            locale={workbook ? null : locale}
+            onReadAgain={onReadAgain}
+          />
           {outcomes.length > 0 && (
-            <SimpleGrid as="ul" listStyleType="none" columns={{ base: 1, xl: 2 }} columnGap="6" rowGap="1">
+            <SimpleGrid
+              as="ul"
+              listStyleType="none"
+              columns={{ base: 1, xl: 2 }}
+              columnGap="6"
+              rowGap="1"
+            >
               {outcomes.map((outcome) => (
                 <HStack as="li" key={outcome}>
                   <Notice tone="note">

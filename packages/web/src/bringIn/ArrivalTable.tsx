@@ -4,7 +4,9 @@ import { kindOf, KINDS, type KindId } from '@varn/core';
 import { useFormContext, useWatch } from 'react-hook-form';
 
 /** The kinds a file's column can become. */
-const OFFERED = Object.values(KINDS).filter(({ filledBy, control }) => filledBy === 'people' && control !== 'shown');
+const OFFERED = Object.values(KINDS).filter(
+  ({ filledBy, control }) => filledBy === 'people' && control !== 'shown',
+);
 
 interface ArrivalTableProps {
   readonly upload: UploadView;
@@ -16,9 +18,19 @@ interface ArrivalTableProps {
 export function ArrivalTable({ upload, leftOut, onLeaveOut }: ArrivalTableProps) {
   const { columns, rows } = upload;
   const toggle = (index: number, taken: boolean): void =>
-    onLeaveOut(new Set(taken ? [...leftOut].filter((each) => each !== index) : [...leftOut, index]));
+    onLeaveOut(
+      new Set(taken ? [...leftOut].filter((each) => each !== index) : [...leftOut, index]),
+    );
   return (
-    <Box overflowX="auto" bg="leaf" borderWidth="1px" borderRadius="8px" tabIndex={0} role="region" aria-label="What the file becomes">
+    <Box
+      overflowX="auto"
+      bg="leaf"
+      borderWidth="1px"
+      borderRadius="8px"
+      tabIndex={0}
+      role="region"
+      aria-label="What the file becomes"
+    >
       <Table.Root size="sm" css={{ '& th, & td': { borderColor: 'rule' } }}>
         <Table.Header>
           <Table.Row bg="leaf">
@@ -26,15 +38,30 @@ export function ArrivalTable({ upload, leftOut, onLeaveOut }: ArrivalTableProps)
               <Text srOnly>Row</Text>
             </Table.ColumnHeader>
             {columns.map((column) => (
-              <Table.ColumnHeader key={column.index} verticalAlign="top" minW="176px" opacity={leftOut.has(column.index) ? 0.75 : 1}>
-                <ColumnFields column={column} taken={!leftOut.has(column.index)} onTake={(taken) => toggle(column.index, taken)} />
+              <Table.ColumnHeader
+                key={column.index}
+                verticalAlign="top"
+                minW="176px"
+                opacity={leftOut.has(column.index) ? 0.75 : 1}
+              >
+                <ColumnFields
+                  column={column}
+                  taken={!leftOut.has(column.index)}
+                  onTake={(taken) => toggle(column.index, taken)}
+                />
               </Table.ColumnHeader>
             ))}
           </Table.Row>
         </Table.Header>
         <Table.Body>
           {rows.map((cells, index) => (
-            <PreviewRow key={index} row={index + 1} cells={cells} upload={upload} leftOut={leftOut} />
+            <PreviewRow
+              key={index}
+              row={index + 1}
+              cells={cells}
+              upload={upload}
+              leftOut={leftOut}
+            />
           ))}
         </Table.Body>
       </Table.Root>
@@ -52,7 +79,9 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
   const { register, formState, setValue } = useFormContext<BringIn>();
   const { index, letters, ambiguousDates } = column;
   const kind = useWatch<BringIn, `columns.${number}.kind`>({ name: `columns.${index}.kind` });
-  const dateOrder = useWatch<BringIn, `columns.${number}.dateOrder`>({ name: `columns.${index}.dateOrder` });
+  const dateOrder = useWatch<BringIn, `columns.${number}.dateOrder`>({
+    name: `columns.${index}.dateOrder`,
+  });
   const problem = formState.errors.columns?.[index]?.heading?.message;
   const isDate = kindOf({ kind: kind ?? 'text' }).iso !== undefined && kind !== 'time';
   return (
@@ -61,7 +90,11 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
         <Text fontFamily="mono" color="ink.soft" fontSize="12px">
           {letters}
         </Text>
-        <Checkbox.Root size="sm" checked={taken} onCheckedChange={({ checked }) => onTake(checked === true)}>
+        <Checkbox.Root
+          size="sm"
+          checked={taken}
+          onCheckedChange={({ checked }) => onTake(checked === true)}
+        >
           <Checkbox.HiddenInput aria-label={`Bring in column ${letters}`} />
           <Checkbox.Control borderColor="edge" />
         </Checkbox.Root>
@@ -100,7 +133,9 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
             borderColor={ambiguousDates ? 'amber' : 'edge'}
             aria-label={`Order of day and month in column ${letters}`}
             value={dateOrder}
-            onChange={(event) => setValue(`columns.${index}.dateOrder`, event.target.value as 'dmy')}
+            onChange={(event) =>
+              setValue(`columns.${index}.dateOrder`, event.target.value as 'dmy')
+            }
           >
             <option value="dmy">day first</option>
             <option value="mdy">month first</option>
@@ -139,8 +174,18 @@ function PreviewRow({ row, cells, upload, leftOut }: PreviewRowProps) {
           : '';
   const quiet = word !== '' && !isHeading;
   return (
-    <Table.Row bg={isHeading ? 'brass.wash' : 'leaf'} color={quiet ? 'ink.soft' : undefined} fontStyle={quiet ? 'italic' : undefined}>
-      <Table.Cell fontFamily="mono" fontSize="12px" color="ink.soft" whiteSpace="nowrap" textAlign="end">
+    <Table.Row
+      bg={isHeading ? 'brass.wash' : 'leaf'}
+      color={quiet ? 'ink.soft' : undefined}
+      fontStyle={quiet ? 'italic' : undefined}
+    >
+      <Table.Cell
+        fontFamily="mono"
+        fontSize="12px"
+        color="ink.soft"
+        whiteSpace="nowrap"
+        textAlign="end"
+      >
         {word} {row}
       </Table.Cell>
       {columns.map(({ index }) => (

@@ -36,7 +36,9 @@ export function BringInPage() {
   const into: Record<string, string> = workbookId === undefined ? { locale } : { workbookId };
   const take = (file: File | undefined): void => {
     if (!file) return;
-    void read(() => request('POST', `${paths.uploads(file.name)}&${new URLSearchParams(into).toString()}`, file));
+    void read(() =>
+      request('POST', `${paths.uploads(file.name)}&${new URLSearchParams(into).toString()}`, file),
+    );
   };
   const readAgain = (choices: ReadingChoices): void => {
     if (choices.locale !== undefined) setLocale(choices.locale);
@@ -54,7 +56,14 @@ export function BringInPage() {
           place="Bring in"
           actions={
             upload
-              ? [{ id: 'another', label: 'Choose another file', key: 'a', run: () => setUpload(null) }]
+              ? [
+                  {
+                    id: 'another',
+                    label: 'Choose another file',
+                    key: 'a',
+                    run: () => setUpload(null),
+                  },
+                ]
               : []
           }
         />
@@ -71,13 +80,19 @@ export function BringInPage() {
             maxW="720px"
           >
             <FileUpload.HiddenInput data-testid="file" />
-            <FileUpload.Dropzone w="full" bg="leaf" borderColor="edge" borderRadius="8px" minH="220px">
+            <FileUpload.Dropzone
+              w="full"
+              bg="leaf"
+              borderColor="edge"
+              borderRadius="8px"
+              minH="220px"
+            >
               <FileDown size={28} aria-hidden />
               <FileUpload.DropzoneContent>
                 <Text fontWeight="600">Drop a CSV file here, or press to choose one</Text>
                 <Text color="ink.soft">
-                  Commas, semicolons, tabs or bars; UTF-8, UTF-16 or Windows-1252. Nothing is stored until you
-                  have seen what it becomes.
+                  Commas, semicolons, tabs or bars; UTF-8, UTF-16 or Windows-1252. Nothing is stored
+                  until you have seen what it becomes.
                 </Text>
               </FileUpload.DropzoneContent>
             </FileUpload.Dropzone>

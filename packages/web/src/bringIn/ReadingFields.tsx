@@ -1,8 +1,20 @@
 import { Checkbox, Field, Flex, NativeSelect } from '@chakra-ui/react';
-import { DELIMITERS, ENCODINGS, type Delimiter, type Encoding, type ReadingChoices, type UploadView } from '@varn/contract';
+import {
+  DELIMITERS,
+  ENCODINGS,
+  type Delimiter,
+  type Encoding,
+  type ReadingChoices,
+  type UploadView,
+} from '@varn/contract';
 import { sayCount } from '@varn/core';
 
-const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = { ',': 'Comma', ';': 'Semicolon', '\t': 'Tab', '|': 'Bar' };
+const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = {
+  ',': 'Comma',
+  ';': 'Semicolon',
+  '\t': 'Tab',
+  '|': 'Bar',
+};
 const ENCODING_NAMES: Readonly<Record<Encoding, string>> = {
   'utf-8': 'UTF-8',
   'utf-16le': 'UTF-16 (little-endian)',
@@ -12,7 +24,19 @@ const ENCODING_NAMES: Readonly<Record<Encoding, string>> = {
 /** How far down the heading may be said to stand. */
 const DEEPEST = 30;
 
-const LOCALES = ['en-GB', 'en-US', 'de-DE', 'fr-FR', 'es-ES', 'it-IT', 'nl-NL', 'pt-BR', 'pl-PL', 'sv-SE', 'ja-JP'];
+const LOCALES = [
+  'en-GB',
+  'en-US',
+  'de-DE',
+  'fr-FR',
+  'es-ES',
+  'it-IT',
+  'nl-NL',
+  'pt-BR',
+  'pl-PL',
+  'sv-SE',
+  'ja-JP',
+];
 
 /** Locales to pick from, the browser's own among them, each by its name and how it writes a date. */
 function localeNames(own: string): [value: string, name: string][] {
@@ -34,7 +58,14 @@ interface ReadingFieldsProps {
 /** How the file is read: guessed, and each guess can be corrected; then it is read anew. */
 export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProps) {
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
-  const choices: ReadingChoices = { encoding, delimiter, headingRow, headingRows, keepTotals, guarded };
+  const choices: ReadingChoices = {
+    encoding,
+    delimiter,
+    headingRow,
+    headingRows,
+    keepTotals,
+    guarded,
+  };
   // Where the heading is, and what totals are, is guessed anew when the cells are cut anew.
   const { headingRow: _row, headingRows: _rows, ...cutting } = choices;
   return (
@@ -42,7 +73,10 @@ export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProp
       <Choice
         label="Heading"
         value={String(headingRow)}
-        options={Array.from({ length: DEEPEST + 1 }, (_, row) => [String(row), row === 0 ? 'None' : `Row ${sayCount(row)}`])}
+        options={Array.from({ length: DEEPEST + 1 }, (_, row) => [
+          String(row),
+          row === 0 ? 'None' : `Row ${sayCount(row)}`,
+        ])}
         onChange={(value) => onReadAgain({ ...choices, headingRow: Number(value), headingRows: 1 })}
       />
       <Choice
@@ -70,8 +104,16 @@ export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProp
         checked={headingRows === 2}
         onChange={(checked) => onReadAgain({ ...choices, headingRows: checked ? 2 : 1 })}
       />
-      <Tick label="Keep totals as records" checked={keepTotals} onChange={(checked) => onReadAgain({ ...choices, keepTotals: checked })} />
-      <Tick label="Take guards off texts" checked={guarded} onChange={(checked) => onReadAgain({ ...choices, guarded: checked })} />
+      <Tick
+        label="Keep totals as records"
+        checked={keepTotals}
+        onChange={(checked) => onReadAgain({ ...choices, keepTotals: checked })}
+      />
+      <Tick
+        label="Take guards off texts"
+        checked={guarded}
+        onChange={(checked) => onReadAgain({ ...choices, guarded: checked })}
+      />
     </Flex>
   );
 }
@@ -88,7 +130,12 @@ function Choice({ label, value, options, onChange }: ChoiceProps) {
     <Field.Root w="auto">
       <Field.Label>{label}</Field.Label>
       <NativeSelect.Root size="sm" w="auto">
-        <NativeSelect.Field value={value} onChange={(event) => onChange(event.target.value)} bg="leaf" borderColor="edge">
+        <NativeSelect.Field
+          value={value}
+          onChange={(event) => onChange(event.target.value)}
+          bg="leaf"
+          borderColor="edge"
+        >
           {options.map(([each, name]) => (
             <option key={each} value={each}>
               {name}
@@ -101,9 +148,21 @@ function Choice({ label, value, options, onChange }: ChoiceProps) {
   );
 }
 
-function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (checked: boolean) => void }) {
+function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
   return (
-    <Checkbox.Root checked={checked} onCheckedChange={(details) => onChange(details.checked === true)} pb="1.5">
+    <Checkbox.Root
+      checked={checked}
+      onCheckedChange={(details) => onChange(details.checked === true)}
+      pb="1.5"
+    >
       <Checkbox.HiddenInput />
       <Checkbox.Control borderColor="edge" />
       <Checkbox.Label>{label}</Checkbox.Label>

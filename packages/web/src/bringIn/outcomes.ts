@@ -25,9 +25,7 @@ export function sayOutcomes(upload: UploadView): string[] {
   const empty = columns.filter((column) => column.empty).map(({ letters }) => letters);
   return [
     ...(headingRow === 0 ? ['No heading was found: columns are named by their letters.'] : []),
-    ...(headingRow > 1
-      ? [`What stands above row ${sayCount(headingRow)} is not brought in.`]
-      : []),
+    ...(headingRow > 1 ? [`What stands above row ${sayCount(headingRow)} is not brought in.`] : []),
     ...(empty.length > 0 ? [`Empty columns are left out: ${empty.join(', ')}.`] : []),
     ...(blank ? [`Without a heading, so named by letter: ${blank}.`] : []),
     ...(alike ? [`Headed like another, so their letter is added: ${alike}.`] : []),
@@ -37,12 +35,19 @@ export function sayOutcomes(upload: UploadView): string[] {
       ? [`${sayCountOf(shortRows, 'row')} shorter than the heading: the missing cells stay blank.`]
       : []),
     ...(longRows > 0
-      ? [`${sayCountOf(longRows, 'row')} longer than the heading: what is past it goes into columns of its own.`]
+      ? [
+          `${sayCountOf(longRows, 'row')} longer than the heading: what is past it goes into columns of its own.`,
+        ]
       : []),
   ];
 }
 
 /** A name to start from: the file's, without its ending. */
 export function nameOf(fileName: string): string {
-  return fileName.replace(/\.[^.]{1,5}$/, '').replace(/[_-]+/g, ' ').trim() || fileName;
+  return (
+    fileName
+      .replace(/\.[^.]{1,5}$/, '')
+      .replace(/[_-]+/g, ' ')
+      .trim() || fileName
+  );
 }

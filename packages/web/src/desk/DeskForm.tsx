@@ -27,7 +27,11 @@ export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: Desk
     const spans = fillRows(
       onPage.map(({ field, column }) => fieldSpan(field, column, form.lengths[column.id] ?? 0)),
     );
-    return onPage.map(({ field, column }, index) => ({ field, column, span: spans[index] ?? PAGE_PARTS }));
+    return onPage.map(({ field, column }, index) => ({
+      field,
+      column,
+      span: spans[index] ?? PAGE_PARTS,
+    }));
   }, [definition, columns, form.lengths]);
   const problems = useMemo(
     () => new Map(filling.verdicts.map(({ fieldId, problem }) => [fieldId, sayProblem(problem)])),
@@ -39,10 +43,18 @@ export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: Desk
     if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       onSubmit();
-    } else if (event.key === 'Enter' && target.tagName !== 'TEXTAREA' && target.dataset['field'] !== undefined) {
+    } else if (
+      event.key === 'Enter' &&
+      target.tagName !== 'TEXTAREA' &&
+      target.dataset['field'] !== undefined
+    ) {
       event.preventDefault();
       focusNextField(target);
-    } else if (event.key === 'Escape' && !event.defaultPrevented && target.getAttribute('aria-expanded') !== 'true') {
+    } else if (
+      event.key === 'Escape' &&
+      !event.defaultPrevented &&
+      target.getAttribute('aria-expanded') !== 'true'
+    ) {
       focusBar();
     }
   };

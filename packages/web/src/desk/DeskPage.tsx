@@ -49,7 +49,9 @@ export function DeskPage() {
 }
 
 /** What was done last and can be taken back. */
-type Act = { readonly is: 'cleared'; readonly answers: Answers } | { readonly is: 'written'; readonly landed: Landed };
+type Act =
+  | { readonly is: 'cleared'; readonly answers: Answers }
+  | { readonly is: 'written'; readonly landed: Landed };
 
 function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
   const { workbookId = '' } = useParams();
@@ -96,9 +98,31 @@ function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
   };
 
   const actions: BarAction[] = [
-    { id: 'submit', label: 'Submit', key: 's', run: onSubmit, disabled: busy || !mayEnter, main: true, icon: <SendHorizontal size={15} aria-hidden /> },
-    { id: 'clear', label: 'Clear', key: 'c', run: onClear, disabled: busy, icon: <Eraser size={15} aria-hidden /> },
-    { id: 'undo', label: 'Undo', key: 'z', run: onUndo, disabled: busy || acts.length === 0, icon: <Undo2 size={15} aria-hidden /> },
+    {
+      id: 'submit',
+      label: 'Submit',
+      key: 's',
+      run: onSubmit,
+      disabled: busy || !mayEnter,
+      main: true,
+      icon: <SendHorizontal size={15} aria-hidden />,
+    },
+    {
+      id: 'clear',
+      label: 'Clear',
+      key: 'c',
+      run: onClear,
+      disabled: busy,
+      icon: <Eraser size={15} aria-hidden />,
+    },
+    {
+      id: 'undo',
+      label: 'Undo',
+      key: 'z',
+      run: onUndo,
+      disabled: busy || acts.length === 0,
+      icon: <Undo2 size={15} aria-hidden />,
+    },
   ];
 
   return (
@@ -135,7 +159,13 @@ function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
         </Box>
       }
     >
-      <DeskForm form={form} desk={desk} readOnly={busy || !mayEnter} onSubmit={onSubmit} onEnterColumn={setColumnId} />
+      <DeskForm
+        form={form}
+        desk={desk}
+        readOnly={busy || !mayEnter}
+        onSubmit={onSubmit}
+        onEnterColumn={setColumnId}
+      />
     </Shell>
   );
 }

@@ -112,7 +112,12 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
               {sayCount(rowOfPosition(sheet, sheet.count))}
             </th>
             {cells.map((cell, index) => (
-              <LandingRowCell key={cell.columnId} {...cell} column={sheet.columns[index]} here={cell.columnId === columnId} />
+              <LandingRowCell
+                key={cell.columnId}
+                {...cell}
+                column={sheet.columns[index]}
+                here={cell.columnId === columnId}
+              />
             ))}
           </tr>
         </tbody>
@@ -152,7 +157,10 @@ const StoredRow = memo(function StoredRow({ row, cells, columns, locale, recent 
       {columns.map((column, index) => {
         const value = fromWire(cells[index] ?? null, column);
         return (
-          <td key={column.id} className={typeof value === 'string' ? 'start' : kindOf(column).align}>
+          <td
+            key={column.id}
+            className={typeof value === 'string' ? 'start' : kindOf(column).align}
+          >
             <span>{showValue(value, column, locale).slice(0, 200)}</span>
           </td>
         );
@@ -166,7 +174,12 @@ interface LandingRowCellProps extends LandingCell {
   readonly here: boolean;
 }
 
-const LandingRowCell = memo(function LandingRowCell({ state, text, column, here }: LandingRowCellProps) {
+const LandingRowCell = memo(function LandingRowCell({
+  state,
+  text,
+  column,
+  here,
+}: LandingRowCellProps) {
   const align = column && state === 'value' ? kindOf(column).align : 'start';
   return (
     <td className={`${state} ${align}${here ? ' here' : ''}`}>
@@ -176,7 +189,15 @@ const LandingRowCell = memo(function LandingRowCell({ state, text, column, here 
 });
 
 /** On a phone: the row about to be written as a list of heading and value, folded at first. */
-function Folded({ columns, cells, row }: { columns: readonly Column[]; cells: readonly LandingCell[]; row: number }) {
+function Folded({
+  columns,
+  cells,
+  row,
+}: {
+  columns: readonly Column[];
+  cells: readonly LandingCell[];
+  row: number;
+}) {
   const filled = cells.filter(({ state }) => state === 'value').length;
   return (
     <details className="landing-list">
@@ -187,7 +208,13 @@ function Folded({ columns, cells, row }: { columns: readonly Column[]; cells: re
         {cells.map(({ columnId, state, text }, index) => (
           <Flex key={columnId} justify="space-between" gap="3" py="1" borderBottomWidth="1px">
             <Text as="dt">{columns[index]?.heading}</Text>
-            <Text as="dd" fontFamily="mono" className={state} textAlign="end" overflowWrap="anywhere">
+            <Text
+              as="dd"
+              fontFamily="mono"
+              className={state}
+              textAlign="end"
+              overflowWrap="anywhere"
+            >
               {text.slice(0, 200) || WORDS[state] || '–'}
             </Text>
           </Flex>

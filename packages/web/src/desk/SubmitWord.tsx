@@ -37,7 +37,9 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
     case 'notWritten':
       return (
         <>
-          <Notice tone="ask">Not written: the server does not answer. All is kept; Varn tries again.</Notice>
+          <Notice tone="ask">
+            Not written: the server does not answer. All is kept; Varn tries again.
+          </Notice>
           <Button size="xs" variant="outline" onClick={onTryNow}>
             Try now
           </Button>
@@ -47,7 +49,8 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
       const { row, before, after } = sending.landed;
       return (
         <Notice tone="settled">
-          Row {sayCount(row)} written to {name}. {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+          Row {sayCount(row)} written to {name}. {sayCountOf(before, 'record')} before,{' '}
+          {sayCount(after)} now.
         </Notice>
       );
     }
@@ -56,7 +59,8 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
       return (
         <>
           <Notice tone="settled">
-            Row {sayCount(row)} taken back from {name}. {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+            Row {sayCount(row)} taken back from {name}. {sayCountOf(before, 'record')} before,{' '}
+            {sayCount(after)} now.
           </Notice>
           <Button size="xs" variant="outline" onClick={onPutBack}>
             Put back

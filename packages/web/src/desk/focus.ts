@@ -1,17 +1,21 @@
 /** One element per field that can be typed in, in the order of the page. */
 function typedFields(): HTMLElement[] {
   const seen = new Set<string>();
-  return [...document.querySelectorAll<HTMLElement>('[data-desk-form] [data-field]')].filter((element) => {
-    const id = element.dataset['field'] ?? '';
-    if (seen.has(id)) return false;
-    seen.add(id);
-    return true;
-  });
+  return [...document.querySelectorAll<HTMLElement>('[data-desk-form] [data-field]')].filter(
+    (element) => {
+      const id = element.dataset['field'] ?? '';
+      if (seen.has(id)) return false;
+      seen.add(id);
+      return true;
+    },
+  );
 }
 
 /** A yes/no answer that is chosen is the one to focus; otherwise the field's only element. */
 function focus(element: HTMLElement): void {
-  const chosen = document.querySelector<HTMLElement>(`[data-field="${element.dataset['field'] ?? ''}"]:checked`);
+  const chosen = document.querySelector<HTMLElement>(
+    `[data-field="${element.dataset['field'] ?? ''}"]:checked`,
+  );
   const target = chosen ?? element;
   target.focus();
   if (target instanceof HTMLInputElement && target.type !== 'radio') target.select();

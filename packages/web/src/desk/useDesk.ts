@@ -47,10 +47,15 @@ function useNow({ now, timeZone }: Pick<FormView, 'now' | 'timeZone'>): number {
 
 export function useDesk(form: FormView): Desk {
   const { definition, sheet, locale } = form;
-  const columns = useMemo(() => new Map(sheet.columns.map((column) => [column.id, column])), [sheet.columns]);
+  const columns = useMemo(
+    () => new Map(sheet.columns.map((column) => [column.id, column])),
+    [sheet.columns],
+  );
   const now = useNow(form);
   const context = useMemo(() => ({ locale: localeFacts(locale), now }), [locale, now]);
-  const [answers, setAnswers] = useState<Answers>(() => startingAnswers(definition, columns, context));
+  const [answers, setAnswers] = useState<Answers>(() =>
+    startingAnswers(definition, columns, context),
+  );
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
   const filling = useMemo(
     () => fill(definition, answers, columns, context),
@@ -73,7 +78,8 @@ export function useDesk(form: FormView): Desk {
     [definition, columns, context],
   );
   const leave = useCallback(
-    (fieldId: string) => setRevealed((held) => (held.has(fieldId) ? held : new Set([...held, fieldId]))),
+    (fieldId: string) =>
+      setRevealed((held) => (held.has(fieldId) ? held : new Set([...held, fieldId]))),
     [],
   );
 

@@ -26,13 +26,18 @@ export function KeysDialog({ open, onClose, place, actions, fixedKeys }: KeysDia
       return setRefusal('Choose a letter, a figure or a sign.');
     }
     const taken = changeKey(asking, event.key.toLowerCase(), actions);
-    if (taken) return setRefusal(`${showKey(event.key)} is the key of ${taken.label}. Choose another.`);
+    if (taken)
+      return setRefusal(`${showKey(event.key)} is the key of ${taken.label}. Choose another.`);
     setRefusal('');
     setAsking(null);
   };
 
   return (
-    <Dialog.Root open={open} onOpenChange={(details) => !details.open && onClose()} closeOnEscape={!asking}>
+    <Dialog.Root
+      open={open}
+      onOpenChange={(details) => !details.open && onClose()}
+      closeOnEscape={!asking}
+    >
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
@@ -43,7 +48,8 @@ export function KeysDialog({ open, onClose, place, actions, fixedKeys }: KeysDia
             <Dialog.Body>
               <Stack gap="4">
                 <Text color="ink.soft">
-                  Escape leaves what you are in for the bar; there these act. Press one here to change it.
+                  Escape leaves what you are in for the bar; there these act. Press one here to
+                  change it.
                 </Text>
                 <Table.Root size="sm">
                   <Table.Body>

@@ -35,7 +35,13 @@ export function focusBar(): void {
  * The bar of a place: its buttons, each with its key. Single keys act only while the bar has the
  * focus, so that they never get in the way of typing or of a screen reader.
  */
-export function PlaceBar({ place, actions, fixedKeys = [], children, compact = false }: PlaceBarProps) {
+export function PlaceBar({
+  place,
+  actions,
+  fixedKeys = [],
+  children,
+  compact = false,
+}: PlaceBarProps) {
   const changedKeys = useChangedKeys();
   const [open, setOpen] = useState<'finder' | 'keys' | null>(null);
   const bar = useRef<HTMLDivElement>(null);
@@ -95,7 +101,15 @@ export function PlaceBar({ place, actions, fixedKeys = [], children, compact = f
   );
 }
 
-function BarButton({ action, shown, compact }: { action: BarAction; shown: string; compact: boolean }) {
+function BarButton({
+  action,
+  shown,
+  compact,
+}: {
+  action: BarAction;
+  shown: string;
+  compact: boolean;
+}) {
   const { label, run, disabled = false, main = false, icon } = action;
   const secondary = action.id === 'finder' || action.id === 'keys';
   return (
@@ -113,7 +127,14 @@ function BarButton({ action, shown, compact }: { action: BarAction; shown: strin
       <HStack gap="2">
         {icon}
         {label}
-        <Kbd size="sm" variant="outline" aria-hidden hideBelow="md" color="inherit" borderColor="currentColor">
+        <Kbd
+          size="sm"
+          variant="outline"
+          aria-hidden
+          hideBelow="md"
+          color="inherit"
+          borderColor="currentColor"
+        >
           {shown}
         </Kbd>
       </HStack>

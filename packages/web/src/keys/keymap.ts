@@ -43,7 +43,11 @@ export function keyOf(action: KeyAction, changedKeys: Changed): string {
  *
  * @returns the action of the same bar that has the key already, and then nothing is changed
  */
-export function changeKey(action: KeyAction, key: string, bar: readonly KeyAction[]): KeyAction | null {
+export function changeKey(
+  action: KeyAction,
+  key: string,
+  bar: readonly KeyAction[],
+): KeyAction | null {
   const taken = bar.find((other) => other.id !== action.id && keyOf(other, changed) === key);
   if (taken) return taken;
   changed = { ...changed, [action.id]: key };

@@ -1,6 +1,24 @@
 import type { RecordView, SheetView } from '@varn/contract';
-import { columnLetters, fromWire, isOfKind, kindOf, rowOfPosition, showValue, type Column, type LocaleFacts } from '@varn/core';
-import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  columnLetters,
+  fromWire,
+  isOfKind,
+  kindOf,
+  rowOfPosition,
+  showValue,
+  type Column,
+  type LocaleFacts,
+} from '@varn/core';
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+} from 'react';
 import { useRecent } from '../api/recent';
 import { focusBar } from '../keys/PlaceBar';
 import { KindGlyph } from '../ui/KindGlyph';
@@ -130,17 +148,24 @@ export function Grid({ sheet, locale }: GridProps) {
       onKeyDown={onKeyDown}
       onMouseDown={(event) => {
         const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
-        if (cell) setActive({ row: Number(cell.dataset['row']), column: Number(cell.dataset['column']) });
+        if (cell)
+          setActive({ row: Number(cell.dataset['row']), column: Number(cell.dataset['column']) });
       }}
     >
       <div className="grid-letters" style={{ width }} aria-hidden>
         {range(firstColumn, endColumn).map((index) => (
-          <div key={index} className={`grid-cell ${alignOf(sheet.columns[index])}`} style={span(offsets, index, numberWidth)}>
+          <div
+            key={index}
+            className={`grid-cell ${alignOf(sheet.columns[index])}`}
+            style={span(offsets, index, numberWidth)}
+          >
             {columnLetters(index)}
           </div>
         ))}
       </div>
-      {topRows > 0 && <TopMatter sheet={sheet} width={width} numberWidth={numberWidth} offsets={offsets} />}
+      {topRows > 0 && (
+        <TopMatter sheet={sheet} width={width} numberWidth={numberWidth} offsets={offsets} />
+      )}
       <Headings
         sheet={sheet}
         width={width}
@@ -171,7 +196,12 @@ function useFrameScroll(
     let frame = 0;
     const read = (): void => {
       frame = 0;
-      const { scrollTop: top, scrollLeft: left, clientHeight: height, clientWidth: width } = element;
+      const {
+        scrollTop: top,
+        scrollLeft: left,
+        clientHeight: height,
+        clientWidth: width,
+      } = element;
       setView({ top, left, height, width });
     };
     const ask = (): void => {
@@ -198,7 +228,9 @@ function useWidths(
 ): number[] {
   const [seen, setSeen] = useState<{ columns: readonly Column[]; widths: number[] } | null>(null);
   const measure = useCallback(() => {
-    const rows = Array.from({ length: 100 }, (_, n) => recordAt(n)?.cells ?? []).filter((cells) => cells.length > 0);
+    const rows = Array.from({ length: 100 }, (_, n) => recordAt(n)?.cells ?? []).filter(
+      (cells) => cells.length > 0,
+    );
     return columnWidths(sheet.columns, rows, locale);
   }, [sheet.columns, locale, recordAt]);
   const fresh = seen?.columns === sheet.columns;
@@ -226,7 +258,8 @@ const span = (offsets: readonly number[], column: number, numberWidth: number) =
   width: (offsets[column + 1] ?? 0) - (offsets[column] ?? 0),
 });
 
-const range = (from: number, to: number): number[] => Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
+const range = (from: number, to: number): number[] =>
+  Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
 
 function Headings({
   sheet,
@@ -268,7 +301,13 @@ function TopMatter({ sheet, width, numberWidth, offsets }: Strip & { sheet: Shee
   return (
     <div className="grid-top" role="rowgroup" style={{ width }}>
       {sheet.topMatter.map((cells, index) => (
-        <div key={index} className="grid-row" role="row" aria-rowindex={index + 1} style={{ width }}>
+        <div
+          key={index}
+          className="grid-row"
+          role="row"
+          aria-rowindex={index + 1}
+          style={{ width }}
+        >
           <div className="grid-number" style={{ width: numberWidth }} aria-hidden>
             {index + 1}
           </div>
@@ -304,7 +343,21 @@ interface RowProps extends Strip {
 }
 
 const Row = memo(function Row(props: RowProps) {
-  const { top, row, gridRow, record, columns, offsets, firstColumn, endColumn, locale, width, numberWidth, activeColumn, recent } = props;
+  const {
+    top,
+    row,
+    gridRow,
+    record,
+    columns,
+    offsets,
+    firstColumn,
+    endColumn,
+    locale,
+    width,
+    numberWidth,
+    activeColumn,
+    recent,
+  } = props;
   return (
     <div
       className={recent ? 'grid-row recent' : 'grid-row'}
@@ -330,7 +383,11 @@ const Row = memo(function Row(props: RowProps) {
             className={`grid-cell ${align}${kept ? ' kept' : ''}${activeColumn === index ? ' active' : ''}`}
             role="gridcell"
             aria-colindex={index + 1}
-            title={kept ? `Kept as text: not of the kind ${kindOf(column).label.toLowerCase()}` : undefined}
+            title={
+              kept
+                ? `Kept as text: not of the kind ${kindOf(column).label.toLowerCase()}`
+                : undefined
+            }
             style={span(offsets, index, numberWidth)}
           >
             <span>{showValue(value, column, locale).slice(0, 300)}</span>

@@ -39,7 +39,9 @@ export function SheetPage() {
   const makeForm = async (): Promise<void> => {
     if (!sheet) return;
     try {
-      const form = await request<FormEntry>('POST', paths.sheetForms(sheet.id), { writeId: writeId.current });
+      const form = await request<FormEntry>('POST', paths.sheetForms(sheet.id), {
+        writeId: writeId.current,
+      });
       await mutate(paths.workbook(workbookId));
       await navigate(addresses.desk(workbookId, form.id));
     } catch (error_) {
@@ -95,7 +97,9 @@ export function SheetPage() {
             <Notice tone="stop">{failure}</Notice>
           ) : (
             <Text>
-              {sheet ? `${sayCountOf(sheet.count, 'record')} in ${sayCountOf(sheet.columns.length, 'column')}` : ''}
+              {sheet
+                ? `${sayCountOf(sheet.count, 'record')} in ${sayCountOf(sheet.columns.length, 'column')}`
+                : ''}
             </Text>
           )}
         </Box>
@@ -107,8 +111,12 @@ export function SheetPage() {
         </Box>
       ) : null}
       {!sheet && !error && <Waiting />}
-      {sheet && workbook && <Grid sheet={sheet} locale={localeFacts(workbook.locale)} key={sheet.id} />}
-      {sheet && <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />}
+      {sheet && workbook && (
+        <Grid sheet={sheet} locale={localeFacts(workbook.locale)} key={sheet.id} />
+      )}
+      {sheet && (
+        <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
+      )}
     </Shell>
   );
 }

@@ -3,7 +3,15 @@ import { paths } from '@varn/contract/paths';
 import { useState } from 'react';
 
 /** Takes a sheet away as a CSV file, guarded unless one says otherwise. */
-export function TakeAway({ sheetId, open, onClose }: { sheetId: string; open: boolean; onClose: () => void }) {
+export function TakeAway({
+  sheetId,
+  open,
+  onClose,
+}: {
+  sheetId: string;
+  open: boolean;
+  onClose: () => void;
+}) {
   const [guarded, setGuarded] = useState(true);
   return (
     <Dialog.Root open={open} onOpenChange={(details) => !details.open && onClose()}>
@@ -16,14 +24,23 @@ export function TakeAway({ sheetId, open, onClose }: { sheetId: string; open: bo
             </Dialog.Header>
             <Dialog.Body>
               <Stack gap="3">
-                <Text>All records in the order they stand, in UTF-8, dates as 2026-03-28, decimals with a point.</Text>
-                <Checkbox.Root checked={guarded} onCheckedChange={({ checked }) => setGuarded(checked === true)}>
+                <Text>
+                  All records in the order they stand, in UTF-8, dates as 2026-03-28, decimals with
+                  a point.
+                </Text>
+                <Checkbox.Root
+                  checked={guarded}
+                  onCheckedChange={({ checked }) => setGuarded(checked === true)}
+                >
                   <Checkbox.HiddenInput />
                   <Checkbox.Control borderColor="edge" />
-                  <Checkbox.Label>Guard texts that another program would run as a formula</Checkbox.Label>
+                  <Checkbox.Label>
+                    Guard texts that another program would run as a formula
+                  </Checkbox.Label>
                 </Checkbox.Root>
                 <Text color="ink.soft">
-                  A guarded text has an apostrophe before it. Varn takes it off when the file comes back.
+                  A guarded text has an apostrophe before it. Varn takes it off when the file comes
+                  back.
                 </Text>
               </Stack>
             </Dialog.Body>

@@ -1,4 +1,11 @@
-import { fromWire, kindOf, showValue, type CellValue, type Column, type LocaleFacts } from '@varn/core';
+import {
+  fromWire,
+  kindOf,
+  showValue,
+  type CellValue,
+  type Column,
+  type LocaleFacts,
+} from '@varn/core';
 
 /** One character of the grid's mono face at 13 px. */
 const CHARACTER_PX = 8.2;
@@ -35,7 +42,11 @@ export function offsetsOf(widths: readonly number[]): number[] {
 }
 
 /** The columns that touch a stretch of the grid, from and to (exclusive), with one spare each side. */
-export function columnsBetween(offsets: readonly number[], left: number, right: number): [number, number] {
+export function columnsBetween(
+  offsets: readonly number[],
+  left: number,
+  right: number,
+): [number, number] {
   const last = offsets.length - 1;
   let from = 0;
   while (from < last && (offsets[from + 1] ?? 0) <= left) from += 1;

@@ -39,7 +39,12 @@ export function rowTop({ scale }: Scroll, row: number, top: number): number {
 }
 
 /** The scroll position that brings a row into view, or `null` when it is there. */
-export function scrollToRow({ scale }: Scroll, row: number, top: number, viewport: number): number | null {
+export function scrollToRow(
+  { scale }: Scroll,
+  row: number,
+  top: number,
+  viewport: number,
+): number | null {
   const upper = row * ROW_PX;
   const seen = top * scale;
   if (upper < seen) return upper / scale;

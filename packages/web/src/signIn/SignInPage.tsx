@@ -39,7 +39,9 @@ export function SignInPage() {
 
   const enter = async (path: string, body: object): Promise<void> => {
     try {
-      await mutate(paths.session, await request<SessionView>('POST', path, body), { revalidate: false });
+      await mutate(paths.session, await request<SessionView>('POST', path, body), {
+        revalidate: false,
+      });
       const to = search.get('to') ?? '';
       await navigate(/^\/(?!\/)/.test(to) ? to : addresses.workbooks, { replace: true });
     } catch (error) {
@@ -76,20 +78,38 @@ export function SignInPage() {
           </Stack>
         )}
         <Stack asChild gap="4">
-          <form noValidate onSubmit={(event) => void handleSubmit((data) => enter(paths.session, data))(event)}>
+          <form
+            noValidate
+            onSubmit={(event) => void handleSubmit((data) => enter(paths.session, data))(event)}
+          >
             {demoPeople.length > 0 && <Text fontWeight="600">or sign in</Text>}
             <Field.Root invalid={!!formState.errors.email}>
               <Field.Label>Mail address</Field.Label>
-              <Input {...register('email')} type="email" autoComplete="username" borderColor="edge" />
+              <Input
+                {...register('email')}
+                type="email"
+                autoComplete="username"
+                borderColor="edge"
+              />
               <Field.ErrorText>{formState.errors.email?.message}</Field.ErrorText>
             </Field.Root>
             <Field.Root invalid={!!formState.errors.password}>
               <Field.Label>Password</Field.Label>
-              <Input {...register('password')} type="password" autoComplete="current-password" borderColor="edge" />
+              <Input
+                {...register('password')}
+                type="password"
+                autoComplete="current-password"
+                borderColor="edge"
+              />
               <Field.ErrorText>{formState.errors.password?.message}</Field.ErrorText>
             </Field.Root>
             {failure && <Notice tone="stop">{failure}</Notice>}
-            <Button type="submit" variant={demoPeople.length > 0 ? 'outline' : 'solid'} alignSelf="start" loading={formState.isSubmitting}>
+            <Button
+              type="submit"
+              variant={demoPeople.length > 0 ? 'outline' : 'solid'}
+              alignSelf="start"
+              loading={formState.isSubmitting}
+            >
               Sign in
             </Button>
           </form>

@@ -14,7 +14,13 @@ interface Place {
 /** Goes anywhere: type some of a place's name, Enter goes there. */
 export function Finder({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={(details) => !details.open && onClose()} placement="top" lazyMount unmountOnExit>
+    <Dialog.Root
+      open={open}
+      onOpenChange={(details) => !details.open && onClose()}
+      placement="top"
+      lazyMount
+      unmountOnExit
+    >
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>

@@ -1,4 +1,13 @@
-import { Box, Flex, HStack, IconButton, Link as ChakraLink, Menu, Portal, Text } from '@chakra-ui/react';
+import {
+  Box,
+  Flex,
+  HStack,
+  IconButton,
+  Link as ChakraLink,
+  Menu,
+  Portal,
+  Text,
+} from '@chakra-ui/react';
 import { paths } from '@varn/contract/paths';
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react';
 import { useEffect, type ReactNode } from 'react';
@@ -31,7 +40,15 @@ export function Shell({ trail, bar, children, foot }: ShellProps) {
   }, [title]);
   return (
     <Flex direction="column" h="100dvh">
-      <Flex as="header" align="center" gap="3" px="3" minH="44px" borderBottomWidth="1px" flex="none">
+      <Flex
+        as="header"
+        align="center"
+        gap="3"
+        px="3"
+        minH="44px"
+        borderBottomWidth="1px"
+        flex="none"
+      >
         <ChakraLink asChild variant="plain" fontWeight="700" letterSpacing="0.02em">
           <Link to={addresses.workbooks}>Varn</Link>
         </ChakraLink>
@@ -111,7 +128,12 @@ function Person() {
       </IconButton>
       <Menu.Root positioning={{ placement: 'bottom-end' }}>
         <Menu.Trigger asChild>
-          <IconButton variant="ghost" size="sm" px="2" aria-label={`${session?.person?.name ?? ''}: menu`}>
+          <IconButton
+            variant="ghost"
+            size="sm"
+            px="2"
+            aria-label={`${session?.person?.name ?? ''}: menu`}
+          >
             <Box as="span" hideBelow="md">
               {session?.person?.name}
             </Box>

@@ -11,6 +11,7 @@ export function SignedIn() {
   const { pathname } = useLocation();
   if (error) return <Notice tone="stop">{sayError(error)}</Notice>;
   if (!data) return <Waiting />;
-  if (!data.person) return <Navigate to={`${addresses.signIn}?to=${encodeURIComponent(pathname)}`} replace />;
+  if (!data.person)
+    return <Navigate to={`${addresses.signIn}?to=${encodeURIComponent(pathname)}`} replace />;
   return <Outlet />;
 }

@@ -1,6 +1,13 @@
 import { Box, Flex, IconButton, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
 import { sayCount } from '@varn/core';
-import { FileDown, NotebookText, PanelLeftClose, PanelLeftOpen, SquarePen, Table2 } from 'lucide-react';
+import {
+  FileDown,
+  NotebookText,
+  PanelLeftClose,
+  PanelLeftOpen,
+  SquarePen,
+  Table2,
+} from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import { mayAs } from '@varn/contract/roles';
@@ -31,7 +38,12 @@ export function Spine({ workbookId }: { workbookId: string | undefined }) {
       hideBelow="md"
     >
       <Stack gap="0" flex="1">
-        <Entry to={addresses.workbooks} icon={<NotebookText size={15} />} label="Workbooks" folded={folded} />
+        <Entry
+          to={addresses.workbooks}
+          icon={<NotebookText size={15} />}
+          label="Workbooks"
+          folded={folded}
+        />
         {workbook && (
           <>
             {!folded && (
@@ -126,7 +138,15 @@ function Entry({ to, icon, label, count, folded, indented = false }: EntryProps)
             </Box>
             {count !== undefined && (
               <>
-                <Box as="span" flex="1" minW="3" mb="4px" alignSelf="end" borderBottom="1px dotted {colors.edge}" aria-hidden />
+                <Box
+                  as="span"
+                  flex="1"
+                  minW="3"
+                  mb="4px"
+                  alignSelf="end"
+                  borderBottom="1px dotted {colors.edge}"
+                  aria-hidden
+                />
                 <Box as="span" color="ink.soft" fontFamily="mono" fontSize="12px">
                   {sayCount(count)}
                 </Box>

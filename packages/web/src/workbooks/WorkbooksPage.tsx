@@ -22,7 +22,14 @@ export function WorkbooksPage() {
         <PlaceBar
           place="Workbooks"
           actions={[
-            { id: 'bringIn', label: 'Bring in a file', key: 'b', run: bringIn, icon: <FileDown size={15} aria-hidden />, main: true },
+            {
+              id: 'bringIn',
+              label: 'Bring in a file',
+              key: 'b',
+              run: bringIn,
+              icon: <FileDown size={15} aria-hidden />,
+              main: true,
+            },
           ]}
         />
       }
@@ -35,17 +42,34 @@ export function WorkbooksPage() {
             <Heading as="h2" size="lg">
               No workbooks yet
             </Heading>
-            <Text>Bring in a CSV file: it becomes a workbook, and one click makes a form of it.</Text>
+            <Text>
+              Bring in a CSV file: it becomes a workbook, and one click makes a form of it.
+            </Text>
             <Button onClick={bringIn}>Bring in a file</Button>
           </Stack>
         )}
         {workbooks?.map(({ id, name, role, sheets, forms, records }) => (
-          <Box key={id} bg="leaf" borderWidth="1px" borderRadius="8px" p="5" mb="3" position="relative" _hover={{ borderColor: 'brass' }}>
-            <ChakraLink asChild fontSize="lg" fontWeight="600" css={{ '&::after': { content: '""', position: 'absolute', inset: 0 } }}>
+          <Box
+            key={id}
+            bg="leaf"
+            borderWidth="1px"
+            borderRadius="8px"
+            p="5"
+            mb="3"
+            position="relative"
+            _hover={{ borderColor: 'brass' }}
+          >
+            <ChakraLink
+              asChild
+              fontSize="lg"
+              fontWeight="600"
+              css={{ '&::after': { content: '""', position: 'absolute', inset: 0 } }}
+            >
               <Link to={addresses.contents(id)}>{name}</Link>
             </ChakraLink>
             <Text color="ink.soft">
-              {sayCountOf(sheets, 'sheet')}, {sayCountOf(forms, 'form')}, {sayCountOf(records, 'record')} · you are its {role}
+              {sayCountOf(sheets, 'sheet')}, {sayCountOf(forms, 'form')},{' '}
+              {sayCountOf(records, 'record')} · you are its {role}
             </Text>
           </Box>
         ))}

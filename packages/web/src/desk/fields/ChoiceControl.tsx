@@ -29,7 +29,8 @@ function narrow(choices: readonly string[], typed: string | null): readonly stri
  * until it is right.
  */
 export function ChoiceControl(props: ControlProps) {
-  const { fieldId, column, text, readOnly, required, invalid, labelId, describedBy, onText } = props;
+  const { fieldId, column, text, readOnly, required, invalid, labelId, describedBy, onText } =
+    props;
   const listId = useId();
   const input = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState(false);

@@ -51,7 +51,15 @@ export const DeskField = memo(function DeskField(props: DeskFieldProps) {
       }}
     >
       <Flex gap="2" align="baseline" justify="space-between" fontSize="13px">
-        <Text id={labelId} as="span" fontWeight="600" overflow="hidden" textOverflow="ellipsis" whiteSpace="nowrap" title={labelOf(field, column)}>
+        <Text
+          id={labelId}
+          as="span"
+          fontWeight="600"
+          overflow="hidden"
+          textOverflow="ellipsis"
+          whiteSpace="nowrap"
+          title={labelOf(field, column)}
+        >
           {labelOf(field, column)}
         </Text>
         {field.required && (
@@ -74,12 +82,28 @@ export const DeskField = memo(function DeskField(props: DeskFieldProps) {
           onText={onText}
         />
       ) : (
-        <Text aria-labelledby={labelId} role="note" h="9" display="flex" alignItems="center" color="ink.soft" fontFamily="mono" fontSize="13px">
+        <Text
+          aria-labelledby={labelId}
+          role="note"
+          h="9"
+          display="flex"
+          alignItems="center"
+          color="ink.soft"
+          fontFamily="mono"
+          fontSize="13px"
+        >
           {shown}
         </Text>
       )}
       {hasAbout && (
-        <Flex id={aboutId} gap="1" fontSize="12.5px" color={message === '' ? 'ink.soft' : 'madder'} align="start" mt="2px">
+        <Flex
+          id={aboutId}
+          gap="1"
+          fontSize="12.5px"
+          color={message === '' ? 'ink.soft' : 'madder'}
+          align="start"
+          mt="2px"
+        >
           {message !== '' && (
             <Box as="span" flex="none" mt="2px">
               <CircleAlert size={13} aria-hidden />

@@ -2,11 +2,25 @@ import { Input, InputGroup, Textarea } from '@chakra-ui/react';
 import { kindOf, type ControlId } from '@varn/core';
 import type { ControlProps } from './controlProps';
 
-const KEYBOARDS: Partial<Record<ControlId, 'decimal' | 'numeric'>> = { number: 'decimal', time: 'numeric' };
+const KEYBOARDS: Partial<Record<ControlId, 'decimal' | 'numeric'>> = {
+  number: 'decimal',
+  time: 'numeric',
+};
 
 /** One line of text for every kind that is typed; several lines where the form says so. */
 export function LineControl(props: ControlProps) {
-  const { fieldId, column, text, readOnly, several, required, invalid, labelId, describedBy, onText } = props;
+  const {
+    fieldId,
+    column,
+    text,
+    readOnly,
+    several,
+    required,
+    invalid,
+    labelId,
+    describedBy,
+    onText,
+  } = props;
   const { align, control, id } = kindOf(column);
   const common = {
     'data-field': fieldId,
@@ -25,8 +39,16 @@ export function LineControl(props: ControlProps) {
   if (several) return <Textarea {...common} rows={2} resize="vertical" />;
   const keyboard = id === 'moment' ? undefined : KEYBOARDS[control];
   return (
-    <InputGroup endElement={column.settings.unit} endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}>
-      <Input {...common} inputMode={keyboard} textAlign={align} fontFamily={align === 'end' ? 'mono' : undefined} />
+    <InputGroup
+      endElement={column.settings.unit}
+      endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}
+    >
+      <Input
+        {...common}
+        inputMode={keyboard}
+        textAlign={align}
+        fontFamily={align === 'end' ? 'mono' : undefined}
+      />
     </InputGroup>
   );
 }

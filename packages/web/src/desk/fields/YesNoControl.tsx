@@ -50,7 +50,9 @@ export function YesNoControl(props: ControlProps) {
           borderStartWidth={index > 0 ? '1px' : '0'}
           bg={text === word ? 'brass.wash' : undefined}
           fontWeight={text === word ? 600 : undefined}
-          css={{ '&:has(:focus-visible)': { outline: '2px solid {colors.brass}', outlineOffset: '-2px' } }}
+          css={{
+            '&:has(:focus-visible)': { outline: '2px solid {colors.brass}', outlineOffset: '-2px' },
+          }}
         >
           <input
             type="radio"

@@ -5,7 +5,10 @@ const GAP_PX = 3;
 const EDGE_PX = 8;
 
 /** Where a list that belongs to a field stands: under it, or over it where there is more room. */
-export function usePopupPlace(field: RefObject<HTMLElement | null>, open: boolean): CSSProperties | null {
+export function usePopupPlace(
+  field: RefObject<HTMLElement | null>,
+  open: boolean,
+): CSSProperties | null {
   const [place, setPlace] = useState<CSSProperties | null>(null);
   useLayoutEffect(() => {
     if (!open) return;

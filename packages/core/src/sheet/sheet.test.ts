@@ -1,0 +1,93 @@
+import * as fc from 'fast-check';
+import { localeFacts, type Cells, type CellValue } from '../values';
+import { ORDER_GAP, SheetModel, usualLength, type StoredRecord } from '.';
+
+const value: fc.Arbitrary<CellValue> = fc.oneof(
+  fc.constant(null),
+  fc.double({ noNaN: true }),
+  fc.string(),
+  fc.boolean(),
+  fc.record({ error: fc.constantFrom('#N/A', '#VALUE!') }),
+);
+const cells = fc.dictionary(fc.constantFrom('a', 'b', 'c', 'd'), value);
+
+type Step = { do: 'add' | 'update' | 'remove'; at: number; key: number; cells: Cells };
+const step: fc.Arbitrary<Step> = fc.record({
+  do: fc.constantFrom('add', 'add', 'update', 'remove'),
+  at: fc.nat(),
+  key: fc.integer({ min: -5000, max: 5000 }),
+  cells,
+});
+
+const withoutBlanks = (held: Cells): Cells =>
+  Object.fromEntries(Object.entries(held).filter(([, each]) => each !== null));
+
+test('after any changes the model holds what a sorted list would hold', () => {
+  fc.assert(
+    fc.property(fc.array(step, { maxLength: 120 }), (steps) => {
+      const model = new SheetModel();
+      const list: StoredRecord[] = [];
+      steps.forEach((each, n) => {
+        const held = list[each.at % Math.max(1, list.length)];
+        if (each.do === 'add') {
+          const orderKey = list.some((other) => other.orderKey === each.key)
+            ? model.nextOrderKey()
+            : each.key;
+          const record = { id: `r${n}`, orderKey, revision: 1, cells: each.cells };
+          list.push(record);
+          list.sort((a, b) => a.orderKey - b.orderKey);
+          expect(model.add(record)).toBe(list.indexOf(record));
+        } else if (held && each.do === 'update') {
+          const record = { ...held, revision: held.revision + 1, cells: each.cells };
+          list[list.indexOf(held)] = record;
+          expect(model.update(record)).toBe(list.indexOf(record));
+        } else if (held) {
+          expect(model.remove(held.id)).toBe(list.indexOf(held));
+          list.splice(list.indexOf(held), 1);
+        }
+      });
+      expect(model.count).toBe(list.length);
+      list.forEach((record, position) => {
+        const expected = { ...record, cells: withoutBlanks(record.cells) };
+        expect(model.at(position)).toEqual(expected);
+        expect(model.get(record.id)).toEqual(expected);
+        expect(model.positionOf(record.id)).toBe(position);
+        expect(model.positionAfter(record.orderKey)).toBe(position + 1);
+        expect(model.cellAt(position, 'a')).toEqual(record.cells['a'] ?? null);
+      });
+    }),
+  );
+});
+
+test('an order key is never given twice, whatever was removed', () => {
+  const model = new SheetModel();
+  const given = new Set<number>();
+  for (let n = 0; n < 50; n += 1) {
+    const orderKey = model.nextOrderKey();
+    expect(given.has(orderKey)).toBe(false);
+    given.add(orderKey);
+    model.add({ id: `r${n}`, orderKey, revision: 1, cells: {} });
+    model.remove(`r${n}`);
+  }
+  model.noteOrderKey(1e6);
+  expect(model.nextOrderKey()).toBe(1e6 + ORDER_GAP);
+});
+
+test('what is not there is an error, not a silent blank', () => {
+  const model = new SheetModel();
+  model.add({ id: 'r', orderKey: 1, revision: 1, cells: {} });
+  expect(() => model.at(1)).toThrow(RangeError);
+  expect(() => model.get('q')).toThrow('q is not in the sheet');
+  expect(() => model.add({ id: 'r', orderKey: 2, revision: 1, cells: {} })).toThrow('already');
+});
+
+test('the usual length is the 95th percentile by nearest rank', () => {
+  const model = new SheetModel();
+  const column = { id: 'a', heading: 'A', kind: 'text', settings: {} } as const;
+  const locale = localeFacts('en-GB');
+  expect(usualLength(model, column, locale)).toBe(0);
+  for (let n = 1; n <= 100; n += 1) {
+    model.add({ id: `r${n}`, orderKey: n, revision: 1, cells: { a: 'x'.repeat(n) } });
+  }
+  expect(usualLength(model, column, locale)).toBe(95);
+});

@@ -1,0 +1,251 @@
+import { addDays, isValid, parse } from 'date-fns';
+import * as fc from 'fast-check';
+import {
+  dateOfSerial,
+  daysInMonth,
+  isoDate,
+  isoMoment,
+  isoTime,
+  localeFacts,
+  readDate,
+  readIsoDate,
+  readIsoMoment,
+  readIsoTime,
+  readNumber,
+  readTime,
+  serialNow,
+  serialOfDate,
+  showDate,
+  showNumber,
+  type Reading,
+} from '.';
+
+const gb = localeFacts('en-GB');
+const us = localeFacts('en-US');
+const de = localeFacts('de-DE');
+const fr = localeFacts('fr-FR');
+const jp = localeFacts('ja-JP');
+const ch = localeFacts('de-CH');
+
+/** The value, or the problem's code. */
+const told = (reading: Reading): unknown => (reading.ok ? reading.value : reading.problem.code);
+
+describe('serials', () => {
+  // ODF 1.3 part 4, 4.3.2: dates count from the null date 1899-12-30.
+  test.each([
+    ['1899-12-30', 0],
+    ['1899-12-31', 1],
+    ['1900-01-01', 2],
+    ['1900-03-01', 61],
+    ['1970-01-01', 25_569],
+    ['2000-02-29', 36_585],
+    ['2026-11-25', 46_351],
+    ['0001-01-01', -693_593],
+    ['9999-12-31', 2_958_465],
+  ])('%s is %i', (iso, serial) => {
+    expect(readIsoDate(iso)).toBe(serial);
+    expect(isoDate(serial)).toBe(iso);
+  });
+
+  test('agree with date-fns over 200 years', () => {
+    const start = new Date(1900, 0, 1);
+    const wrong: string[] = [];
+    for (let n = 0; n < 73_049; n += 1) {
+      const there = addDays(start, n);
+      const parts = {
+        year: there.getFullYear(),
+        month: there.getMonth() + 1,
+        day: there.getDate(),
+      };
+      const { year, month, day } = dateOfSerial(n + 2);
+      const same =
+        serialOfDate(parts) === n + 2 &&
+        year === parts.year &&
+        month === parts.month &&
+        day === parts.day;
+      if (!same) wrong.push(there.toISOString());
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  test('moments and times survive the way out and in, to the second', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -600_000, max: 2_900_000 }),
+        fc.integer({ min: 0, max: 86_399 }),
+        (day, second) => {
+          const serial = day + second / 86_400;
+          expect(isoMoment(readIsoMoment(isoMoment(serial)) ?? NaN)).toBe(isoMoment(serial));
+          expect(readIsoTime(isoTime(second / 86_400))).toBe(second / 86_400);
+        },
+      ),
+    );
+  });
+
+  test.each([
+    ['Europe/London', '2026-07-01T12:00:00Z', '2026-07-01T13:00'],
+    ['Pacific/Auckland', '2026-07-01T12:00:30Z', '2026-07-02T00:00:30'],
+    ['America/Los_Angeles', '2026-01-01T00:30:00Z', '2025-12-31T16:30'],
+    ['UTC', '2028-02-29T23:59:59Z', '2028-02-29T23:59:59'],
+  ])('now in %s at %s is %s', (zone, utc, local) => {
+    expect(isoMoment(serialNow(Date.parse(utc), zone))).toBe(local);
+  });
+});
+
+describe('numbers', () => {
+  test.each([
+    [gb, '7', 7],
+    [gb, ' 7.50 ', 7.5],
+    [gb, '-0.25', -0.25],
+    [gb, '−3', -3],
+    [gb, '+3', 3],
+    [gb, '.5', 0.5],
+    [gb, '5.', 5],
+    [gb, '1,234,567.8', 1_234_567.8],
+    [gb, '12,34,567', 1_234_567],
+    [gb, '1e3', 1000],
+    [gb, '-0', 0],
+    [gb, '007', 7],
+    [gb, '', null],
+    [gb, '   ', null],
+    [de, '1.234,5', 1234.5],
+    [de, '-7,25', -7.25],
+    [fr, '1 234,5', 1234.5],
+    [fr, '1 234,5', 1234.5],
+    [ch, '1’234.5', 1234.5],
+    [ch, "1'234.5", 1234.5],
+    [gb, '7,5', 'otherDecimalSign'],
+    [de, '7.5', 'otherDecimalSign'],
+    [gb, '12,34', 'otherDecimalSign'],
+    [gb, 'seven', 'notANumber'],
+    [gb, '7 mg', 'notANumber'],
+    [gb, '1.2.3', 'notANumber'],
+    [gb, '1,2345', 'otherDecimalSign'],
+    [gb, '--1', 'notANumber'],
+    [gb, '0x10', 'notANumber'],
+    [gb, 'Infinity', 'notANumber'],
+    [gb, 'NaN', 'notANumber'],
+    [gb, '1e400', 'tooLarge'],
+    [gb, '-1e400', 'tooLarge'],
+    [gb, '1234567890123456', 'tooManyDigits'],
+    [gb, '0.1234567890123456', 'tooManyDigits'],
+    [gb, '1000000000000000000', 1e18],
+  ])('%#: %j gives %j', (locale, text, expected) => {
+    expect(told(readNumber(text, locale))).toBe(expected);
+  });
+
+  test('what is shown reads back as the same number, in every locale', () => {
+    const fifteen = fc
+      .double({ noNaN: true, min: -1e300, max: 1e300 })
+      .map((x) => Number(x.toPrecision(15)));
+    fc.assert(
+      fc.property(fifteen, fc.constantFrom(gb, us, de, fr, ch, jp), (value, locale) => {
+        expect(told(readNumber(showNumber(value, locale), locale))).toBe(value === 0 ? 0 : value);
+      }),
+    );
+  });
+
+  test('a long hostile text is refused in linear time', () => {
+    expect(told(readNumber(`${'1,111'.repeat(200_000)}x`, gb))).toBe('notANumber');
+  });
+});
+
+describe('dates', () => {
+  const today = readIsoDate('2026-11-25') ?? 0;
+  test.each([
+    [gb, '2026-03-28', '2026-03-28'],
+    [gb, '28/03/2026', '2026-03-28'],
+    [gb, '28.3.26', '2026-03-28'],
+    [gb, '28-3-2026', '2026-03-28'],
+    [gb, '28 3 2026', '2026-03-28'],
+    [gb, '3/4', '2026-04-03'],
+    [us, '3/4', '2026-03-04'],
+    [us, '03/28/2026', '2026-03-28'],
+    [jp, '2026/3/28', '2026-03-28'],
+    [jp, '26/3/28', '2026-03-28'],
+    [gb, '2026/3/28', '2026-03-28'],
+    [gb, '28 March 2026', '2026-03-28'],
+    [gb, '28 mar', '2026-03-28'],
+    [gb, 'March 28, 2026', '2026-03-28'],
+    [gb, '1st Sept 2026', '2026-09-01'],
+    [de, '28. März 2026', '2026-03-28'],
+    [fr, '1 août 2026', '2026-08-01'],
+    [gb, '29/2/2024', '2024-02-29'],
+    [gb, '1/1/46', '2046-01-01'],
+    [gb, '1/1/47', '1947-01-01'],
+    [gb, '', null],
+    [gb, '31/2/2026', 'noSuchDay'],
+    [gb, '29 February 2026', 'noSuchDay'],
+    [gb, '31/4', 'noSuchDay'],
+    [gb, '0/4/2026', 'noSuchDay'],
+    [gb, '1/13/2026', 'noSuchMonth'],
+    [us, '13/1/2026', 'noSuchMonth'],
+    [gb, '2026-02-30', 'noSuchDay'],
+    [gb, 'tomorrow', 'notADate'],
+    [gb, '2026', 'notADate'],
+    [gb, '1/2/3/4', 'notADate'],
+    [gb, '1/2-2026', 'notADate'],
+    [gb, '28 Ma 2026', 'notADate'],
+  ])('%#: %j gives %j', (locale, text, expected) => {
+    const reading = readDate(text, locale, today);
+    expect(
+      reading.ok && typeof reading.value === 'number' ? isoDate(reading.value) : told(reading),
+    ).toBe(expected);
+  });
+
+  test('a day exists exactly when date-fns says so', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 9999 }),
+        fc.integer({ min: 1, max: 14 }),
+        fc.integer({ min: 1, max: 33 }),
+        (y, m, d) => {
+          const text = `${String(y).padStart(4, '0')}-${String(m).padStart(2, '0')}-${String(d).padStart(2, '0')}`;
+          expect(readDate(text, gb, today).ok).toBe(
+            isValid(parse(text, 'yyyy-MM-dd', new Date(0))),
+          );
+          expect(d <= daysInMonth(y, m)).toBe(isValid(parse(text, 'yyyy-MM-dd', new Date(0))));
+        },
+      ),
+    );
+  });
+
+  test('what is shown reads back as the same day', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -690_000, max: 2_950_000 }),
+        fc.constantFrom(gb, us, de, fr, jp),
+        (serial, locale) => {
+          expect(told(readDate(showDate(serial, locale), locale, today))).toBe(serial);
+        },
+      ),
+    );
+  });
+});
+
+test.each([
+  ['14:05', '14:05'],
+  ['14.05', '14:05'],
+  ['1405', '14:05'],
+  ['905', '09:05'],
+  ['9', '09:00'],
+  ['14h05', '14:05'],
+  ['2pm', '14:00'],
+  ['2:05 p.m.', '14:05'],
+  ['12 am', '00:00'],
+  ['12:30pm', '12:30'],
+  ['23:59:59', '23:59:59'],
+  ['', null],
+  ['24:00', 'notATime'],
+  ['25:00', 'notATime'],
+  ['9:60', 'notATime'],
+  ['13pm', 'notATime'],
+  ['0 am', 'notATime'],
+  ['noon', 'notATime'],
+  ['1:2', 'notATime'],
+])('time %j gives %j', (text, expected) => {
+  const reading = readTime(text);
+  expect(
+    reading.ok && typeof reading.value === 'number' ? isoTime(reading.value) : told(reading),
+  ).toBe(expected);
+});

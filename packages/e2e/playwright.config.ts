@@ -1,0 +1,32 @@
+import { defineConfig } from '@playwright/test';
+
+const json = process.env['VARN_E2E_JSON'];
+
+/** Real server, real database, Debian's Chromium. Each spec file has a server of its own. */
+export default defineConfig({
+  testDir: './src',
+  outputDir: '../../test-results/e2e',
+  workers: 2,
+  fullyParallel: false,
+  forbidOnly: true,
+  retries: 0,
+  timeout: 120_000,
+  expect: { timeout: 8000 },
+  reporter: json === undefined ? [['list']] : [['list'], ['json', { outputFile: json }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/London',
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--no-first-run',
+        '--disable-component-update',
+      ],
+    },
+  },
+});

@@ -1,0 +1,174 @@
+import { expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
+
+test.beforeEach(({ desk }) => desk.open());
+
+test('a message stands at a field on leaving it, never before, and goes as soon as it is cured', async ({
+  page,
+  desk,
+}) => {
+  await expect(page.getByText('An answer is needed here.')).toHaveCount(0);
+  await desk.field('Date').fill('31/2/2026');
+  await expect(page.getByText('There is no 31 February')).toHaveCount(0);
+  await page.keyboard.press('Tab');
+  await expect(
+    page.getByText('There is no 31 February 2026: the month has 28 days. Check the day.'),
+  ).toBeVisible();
+  await desk.field('pH').fill('7,2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('‘7,2’ has another decimal sign. Write 7.2.')).toBeVisible();
+  await expect(desk.landing).toContainText('not right yet');
+  await desk.field('Date').fill('28/2/2026');
+  await expect(page.getByText('There is no 31 February')).toHaveCount(0);
+
+  const before = await page.getByText(/records in Samples/).textContent();
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.field('Time')).toBeFocused();
+  await expect(page.getByText('An answer is needed here.')).toHaveCount(5);
+  await expect(desk.field('pH')).toHaveValue('7,2');
+  expect(await page.getByText(/records in Samples/).textContent()).toBe(before);
+  await expectAccessible(page);
+});
+
+test('Enter goes on from field to field, breaks the line in several lines, and ends on Submit', async ({
+  page,
+  desk,
+}) => {
+  await desk.field('Notes').click();
+  await page.keyboard.type('one');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('two');
+  await expect(desk.field('Notes')).toHaveValue('one\ntwo');
+  await desk.field('Flow').click();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('radio', { name: 'Yes' })).toBeFocused();
+  await page.keyboard.press('y');
+  await expect(page.getByRole('radio', { name: 'Yes' })).toBeChecked();
+  await page.keyboard.press('Backspace');
+  await expect(page.getByRole('radio', { name: 'Yes' })).not.toBeChecked();
+});
+
+test('submit, undo and put back by the bar’s keys; the number leaves a gap and comes back', async ({
+  page,
+  desk,
+}) => {
+  await desk.fillIn();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('s');
+  await expect(desk.status).toContainText('written to Samples');
+  const number = (await page.locator('tr.stored.recent td').first().textContent()) ?? '';
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('z');
+  await expect(desk.status).toContainText('taken back from Samples');
+  await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(0);
+  const next = `about RW-${String(Number(number.slice(3)) + 1).padStart(5, '0')}`;
+  await expect(desk.landing).toContainText(next);
+  await page.getByRole('button', { name: 'Put back' }).click();
+  await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(1);
+});
+
+test('clear brings back the starting values and can be undone', async ({ page, desk }) => {
+  await desk.field('Date').fill('1/3/2026');
+  await desk.field('pH').fill('6.9');
+  await page.getByRole('button', { name: 'Clear' }).click();
+  await expect(desk.field('pH')).toHaveValue('');
+  await expect(desk.field('Date')).toHaveValue(/^\d\d\/\d\d\/\d{4}$/);
+  await expect(desk.field('Date')).toBeFocused();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(desk.field('pH')).toHaveValue('6.9');
+  await expect(desk.field('Date')).toHaveValue('1/3/2026');
+});
+
+test('with the server stopped: not written, all kept, and written once when it is back', async ({
+  page,
+  desk,
+  server,
+}) => {
+  await desk.fillIn({ Notes: 'kept through the stop' });
+  const counted = Number(
+    ((await page.getByText(/records in Samples/).textContent()) ?? '').replace(/\D/g, ''),
+  );
+  await server.stop();
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.status).toContainText(
+    'Not written: the server does not answer. All is kept; Varn tries again.',
+  );
+  await expect(desk.field('Notes')).toHaveValue('kept through the stop');
+  await expect(desk.field('Notes')).not.toBeEditable();
+  await server.start();
+  await expect(desk.status).toContainText('written to Samples', { timeout: 15_000 });
+  await expect(desk.status).toContainText(`${(counted + 1).toLocaleString('en')} now`);
+  await expect(desk.field('Notes')).toHaveValue('');
+});
+
+test('what one enters is marked in another’s open window within a second', async ({
+  page,
+  desk,
+  browser,
+  server,
+}) => {
+  const other = await (await browser.newContext({ baseURL: server.base })).newPage();
+  await signIn(other, 'Wen Lindqvist');
+  await openDemo(other);
+  await goTo(other, 'Samples');
+  await other.getByRole('grid').focus();
+  await other.keyboard.press('Control+End');
+  await other.keyboard.press('Home');
+  await desk.fillIn();
+  await page.keyboard.press('Control+Enter');
+  await expect(other.locator('.grid-row.recent')).toBeVisible({ timeout: 1000 });
+  await expect(desk.status).toContainText('written to Samples');
+  await other.close();
+});
+
+test('a reader sees the form and can’t write through it', async ({ browser, server }) => {
+  const page = await (await browser.newContext({ baseURL: server.base })).newPage();
+  await signIn(page, 'Wen Lindqvist');
+  await openDemo(page);
+  await goTo(page, 'Log a sample');
+  await expect(page.getByText('Reading only')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Submit' })).toBeDisabled();
+  await expect(page.getByRole('textbox', { name: 'pH' })).not.toBeEditable();
+  await page.close();
+});
+
+test('the landing row keeps the focused field’s column in view and marked', async ({
+  page,
+  desk,
+}) => {
+  const heading = page
+    .getByRole('region', { name: 'Landing row' })
+    .getByRole('columnheader', { name: /Notes/ });
+  await expect(heading).not.toBeInViewport();
+  await desk.field('Notes').focus();
+  await expect(heading).toBeInViewport({ ratio: 1 });
+  await expect(heading).toHaveClass(/here/);
+  await expect(page.getByRole('region', { name: 'Landing row' })).not.toHaveAttribute(
+    'aria-live',
+    /.*/,
+  );
+});
+
+test('the finder goes anywhere; the keys are shown and can be changed', async ({ page, desk }) => {
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('volunt');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Volunteers', level: 1 })).toBeVisible();
+  await goTo(page, 'Log a sample');
+  await expect(desk.field('Date')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Keys of the desk');
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Change the key of Clear, now c' }).click();
+  await page.keyboard.press('s');
+  await expect(dialog).toContainText('S is the key of Submit. Choose another.');
+  await page.keyboard.press('x');
+  await page.keyboard.press('Escape');
+  await desk.field('pH').fill('6');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('x');
+  await expect(desk.field('pH')).toHaveValue('');
+});

@@ -1,0 +1,102 @@
+import { expect, test } from '@playwright/test';
+import { randomUUID } from 'node:crypto';
+import { Server } from './server';
+
+interface Landed {
+  recordId: string;
+  cells: Record<string, string>;
+}
+
+test('killed in the middle of a stream of submits, it keeps every acknowledged record, once', async () => {
+  const server = await Server.withDemo({ VARN_DEMO_SAMPLES: '5' });
+  const { demoPeople } = (await (await fetch(`${server.base}/api/session`)).json()) as {
+    demoPeople: { id: string }[];
+  };
+  const signedIn = await fetch(`${server.base}/api/session/demo`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ personId: demoPeople[0]?.id }),
+  });
+  const headers = {
+    'content-type': 'application/json',
+    cookie: signedIn.headers.get('set-cookie')?.split(';')[0] ?? '',
+  };
+  const get = async <T>(path: string): Promise<T> =>
+    (await (await fetch(server.base + path, { headers })).json()) as T;
+  const [workbook] = await get<{ id: string }[]>('/api/workbooks');
+  const { sheets } = await get<{ sheets: { id: string; forms: { id: string }[] }[] }>(
+    `/api/workbooks/${workbook?.id ?? ''}`,
+  );
+  const sheet = sheets.find(({ forms }) => forms.length > 0);
+  const formId = sheet?.forms[0]?.id ?? '';
+  const { sheet: view } = await get<{
+    sheet: { columns: { id: string; settings: { choices?: string[] } }[] };
+  }>(`/api/forms/${formId}`);
+  const observer =
+    view.columns.find(({ id }) => id === 'samples.observer')?.settings.choices?.[0] ?? '';
+  const submit = async (note: string): Promise<Landed> => {
+    const response = await fetch(`${server.base}/api/forms/${formId}/submits`, {
+      method: 'POST',
+      headers,
+      body: JSON.stringify({
+        writeId: randomUUID(),
+        answers: {
+          'samples.date': '24/11/2026',
+          'samples.time': '9:30',
+          'samples.river': 'Mereling',
+          'samples.station': 'ME-01',
+          'samples.observer': observer,
+          'samples.water-temp': '7',
+          'samples.ph': '7',
+          'samples.notes': note,
+        },
+      }),
+    });
+    if (response.status !== 201) throw new Error(String(response.status));
+    return (await response.json()) as Landed;
+  };
+
+  const acknowledged: Landed[] = [];
+  let sent = 0;
+  for (let round = 0; round < 3; round += 1) {
+    let stopping = false;
+    const streams = Array.from({ length: 8 }, async () => {
+      while (!stopping) {
+        const note = `n${(sent += 1)}`;
+        const landed = await submit(note).catch(() => null);
+        if (landed) acknowledged.push(landed);
+        else return;
+      }
+    });
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await server.stop('SIGKILL');
+    stopping = true;
+    await Promise.all(streams);
+    await server.start();
+  }
+
+  expect(acknowledged.length).toBeGreaterThan(50);
+  const stored: { id: string; cells: unknown[] }[] = [];
+  for (;;) {
+    const { records } = await get<{ records: typeof stored }>(
+      `/api/sheets/${sheet?.id ?? ''}/rows?from=${stored.length}&count=1000`,
+    );
+    if (records.length === 0) break;
+    stored.push(...records);
+  }
+  const ids = stored.map(({ id }) => id);
+  expect(new Set(ids).size).toBe(ids.length);
+  expect(acknowledged.filter(({ recordId }) => !ids.includes(recordId))).toEqual([]);
+  // Notes are each sent once: twice in the sheet would be a doubled record.
+  const notes = stored.map(({ cells }) => cells[19]).filter((note) => /^n\d+$/.test(String(note)));
+  expect(new Set(notes).size).toBe(notes.length);
+  const numbers = stored.map(({ cells }) => cells[0]);
+  expect(new Set(numbers).size).toBe(numbers.length);
+  await server.remove();
+});
+
+test('told to stop, it finishes what it was asked, closes the database and ends with 0', async () => {
+  const server = await Server.withDemo({ VARN_DEMO_SAMPLES: '5' });
+  expect(await server.stop('SIGTERM')).toBe(0);
+  await server.remove();
+});

@@ -1,0 +1,78 @@
+import 'reflect-metadata';
+import { MikroORM } from '@mikro-orm/better-sqlite';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createApp } from '../app';
+import { oxygenSaturation } from '../demo/oxygen';
+import { settingsFrom } from '../settings';
+import { SETTINGS_OF_TESTS, start } from '../testing/harness';
+import { storeConfig } from './config';
+import { Store } from './store';
+
+test('the migrations make just what the entities want', async () => {
+  const orm = await MikroORM.init(storeConfig(':memory:'));
+  await orm.getMigrator().up();
+  expect(await orm.getSchemaGenerator().getUpdateSchemaSQL({ wrap: false })).toBe('');
+  await orm.getMigrator().down({ to: 0 });
+  await orm.close(true);
+});
+
+test('data of a newer Varn is refused kindly, and not touched', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
+  const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
+  await orm.getMigrator().up();
+  await orm.em
+    .getConnection()
+    .execute(`insert into mikro_orm_migrations (name) values ('Migration203001010000')`);
+  await orm.close(true);
+  await expect(
+    createApp({ ...SETTINGS_OF_TESTS, data: folder }).then((app) => app.init()),
+  ).rejects.toThrow(/written by a newer Varn \(Migration203001010000\)/);
+  rmSync(folder, { recursive: true });
+});
+
+test('the database is durable: write-ahead log, flushed at each commit', async () => {
+  const running = await start();
+  const told = await running.app
+    .get(Store)
+    .withConnection((database) => [
+      database.pragma('journal_mode', { simple: true }),
+      database.pragma('synchronous', { simple: true }),
+      database.pragma('foreign_keys', { simple: true }),
+    ]);
+  // SQLite: synchronous 2 is FULL.
+  expect(told).toEqual(['wal', 2, 1]);
+  await running.stop();
+});
+
+test('every start gives the same demo', async () => {
+  const [one, two] = [await start(), await start()];
+  const told = ({ workbook, form }: typeof one): unknown => [
+    workbook.sheets.map(({ name, records }) => [name, records]),
+    form.last.records.map(({ cells }) => cells),
+    form.lengths,
+  ];
+  expect(told(one)).toEqual(told(two));
+  expect(one.workbook.sheets.map(({ records }) => records)).toEqual([48, 62, 20]);
+  expect(one.form.sheet.headingRow).toBe(4);
+  await Promise.all([one.stop(), two.stop()]);
+});
+
+// Standard Methods 4500-O, as told in scenario and checks (from memory).
+test.each([
+  [0, 14.621],
+  [10, 11.288],
+  [20, 9.092],
+  [30, 7.559],
+])('oxygen saturation at %i °C is %d mg/L', (celsius, saturation) => {
+  expect(oxygenSaturation(celsius)).toBeCloseTo(saturation, 2);
+});
+
+test.each([
+  [{ VARN_PORT: '99999' }, /VARN_PORT/],
+  [{ VARN_PORT: 'x' }, /VARN_PORT is ‘x’/],
+  [{ VARN_UPLOAD_MB: '-1' }, /VARN_UPLOAD_MB/],
+])('%j is refused at the start', (env, message) => {
+  expect(() => settingsFrom(env)).toThrow(message);
+});

@@ -1,0 +1,222 @@
+import {
+  paths,
+  type BroughtIn,
+  type FormEntry,
+  type FormView,
+  type Landed,
+  type Refusal,
+  type RowsView,
+  type SheetView,
+  type UploadView,
+  type WorkbookView,
+} from '@varn/contract';
+import { randomUUID } from 'node:crypto';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { Sheet, Workbook } from '../store/entities';
+import { Store } from '../store/store';
+import { start, type Answer, type Running } from '../testing/harness';
+
+let running: Running;
+beforeAll(async () => {
+  running = await start({ mostUploadBytes: 3_000_000 });
+});
+afterAll(() => running.stop());
+
+async function take(content: string, name = 'kit.csv'): Promise<UploadView> {
+  const { status, body } = await running.owner.ask<UploadView>(
+    'POST',
+    paths.uploads(name),
+    content,
+  );
+  expect(status).toBe(201);
+  return body;
+}
+
+function orderFor(upload: UploadView, rest: object = {}): object {
+  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
+  const columns = upload.columns
+    .filter(({ empty }) => !empty)
+    .map(({ index, heading, kind, decimal, dateOrder }) => ({
+      index,
+      heading,
+      kind,
+      decimal,
+      dateOrder,
+    }));
+  return {
+    writeId: randomUUID(),
+    workbookName: 'Kit',
+    sheetName: 'Kit',
+    timeZone: 'Europe/London',
+    ...{ encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns },
+    ...rest,
+  };
+}
+
+const bringIn = (upload: UploadView, order: object): Promise<Answer<BroughtIn & Refusal>> =>
+  running.owner.ask('POST', paths.bringIn(upload.id), order);
+
+test('a file is seen before anything is stored, corrected, brought in, and taken away again', async () => {
+  const content =
+    'Kit list\r\n\r\nId;Item;Out on;Price\r\n0007;"Meter; large";03/04/2026;12,50\r\n0012;=cmd;28/04/2026;8,25\r\nTotal;;;20,75\r\n';
+  const upload = await take(content);
+  expect(upload).toMatchObject({
+    delimiter: ';',
+    encoding: 'utf-8',
+    headingRow: 3,
+    records: 2,
+    totalsRows: [6],
+    blankRows: [],
+  });
+  expect(upload.columns.map(({ heading, kind }) => [heading, kind])).toEqual([
+    ['Id', 'text'],
+    ['Item', 'text'],
+    ['Out on', 'date'],
+    ['Price', 'number'],
+  ]);
+  expect(await running.app.get(Store).em().count(Workbook)).toBe(1);
+
+  const corrected = await running.owner.ask<UploadView>('POST', paths.preview(upload.id), {
+    keepTotals: true,
+    headingRow: 3,
+  });
+  expect(corrected.body.records).toBe(3);
+
+  const order = orderFor(upload);
+  const [first, again] = await Promise.all([bringIn(upload, order), bringIn(upload, order)]);
+  expect(first.body).toMatchObject({ records: 2, totalsRows: 1, keptAsText: 0 });
+  expect(again.body.sheetId).toBe(first.body.sheetId);
+  expect((await bringIn(upload, order)).body.sheetId).toBe(first.body.sheetId);
+
+  const { sheetId } = first.body;
+  const rows = await running.owner.get<RowsView>(paths.rows(sheetId, 0, 10));
+  expect(rows.records.map(({ cells }) => cells)).toEqual([
+    ['0007', 'Meter; large', '2026-04-03', 12.5],
+    ['0012', '=cmd', '2026-04-28', 8.25],
+  ]);
+
+  const form = await running.owner.ask<FormEntry>('POST', paths.sheetForms(sheetId), {
+    writeId: randomUUID(),
+  });
+  const { definition } = await running.owner.get<FormView>(paths.form(form.body.id));
+  const [id = '', item = ''] = definition.fields.map((field) => field.id);
+  const landed = await running.owner.ask<Landed>('POST', paths.submits(form.body.id), {
+    writeId: randomUUID(),
+    answers: { [id]: '0099', [item]: '-rope' },
+  });
+  expect(landed.body.row).toBe(4);
+  const heading = 'Id,Item,Out on,Price\r\n';
+  expect(await running.owner.get(paths.csv(sheetId, 'on'))).toBe(
+    `${heading}0007,Meter; large,2026-04-03,12.5\r\n0012,'=cmd,2026-04-28,8.25\r\n0099,'-rope,,\r\n`,
+  );
+  expect(await running.owner.get(paths.csv(sheetId, 'off'))).toContain('0012,=cmd,');
+});
+
+test('it can go into a workbook there is, whose locale and people hold', async () => {
+  const upload = await take('A,B\n1,2\n');
+  const { body } = await bringIn(
+    upload,
+    orderFor(upload, {
+      workbookId: running.workbook.id,
+      workbookName: undefined,
+      sheetName: 'عيّنات 🧪',
+    }),
+  );
+  expect(body.workbookId).toBe(running.workbook.id);
+  const { sheets } = await running.owner.get<WorkbookView>(paths.workbook(running.workbook.id));
+  expect(sheets.map(({ name }) => name)).toEqual(['Stations', 'Volunteers', 'Samples', 'عيّنات 🧪']);
+});
+
+test('a sheet of 200 columns comes in whole, and its form has as many fields', async () => {
+  const line = (cell: (n: number) => string): string =>
+    Array.from({ length: 200 }, (_, n) => cell(n)).join(',');
+  const upload = await take(`${line((n) => `H${n}`)}\n${line(String)}\n`);
+  const { body } = await bringIn(upload, orderFor(upload));
+  const sheet = await running.owner.get<SheetView>(paths.sheet(body.sheetId));
+  expect(sheet.columns).toHaveLength(200);
+  const { body: made } = await running.owner.ask<FormEntry>('POST', paths.sheetForms(sheet.id), {
+    writeId: randomUUID(),
+  });
+  expect((await running.owner.get<FormView>(paths.form(made.id))).definition.fields).toHaveLength(
+    200,
+  );
+});
+
+test('choices are gathered where a column is said to hold one', async () => {
+  const upload = await take('River,N\nAsh Beck,1\nMereling,2\nAsh Beck,3\n');
+  const columns = upload.columns.map(({ index, heading, kind, decimal, dateOrder }) => ({
+    ...{ index, heading, decimal, dateOrder },
+    kind: index === 0 ? 'oneChoice' : kind,
+  }));
+  const { body } = await bringIn(upload, orderFor(upload, { columns }));
+  const sheet = await running.owner.get<SheetView>(paths.sheet(body.sheetId));
+  expect(sheet.columns[0]?.settings.choices).toEqual(['Ash Beck', 'Mereling']);
+});
+
+describe('what can’t be brought in says so, and leaves nothing behind', () => {
+  const columns = (change: object): object[] => [
+    { index: 0, heading: 'A', kind: 'text', decimal: '.', dateOrder: 'dmy', ...change },
+  ];
+  test.each<[string, object, number]>([
+    ['a kind that Varn fills', { columns: columns({ kind: 'writtenAt' }) }, 400],
+    ['two columns headed alike', { columns: [...columns({}), ...columns({ index: 1 })] }, 400],
+    ['no columns', { columns: [] }, 400],
+    ['no name', { workbookName: ' ' }, 400],
+    ['no such zone', { timeZone: 'Ashbeck/Nowhere' }, 400],
+    ['no such workbook', { workbookId: 'none' }, 404],
+    ['a heading past the end', { headingRow: 90 }, 400],
+    ['no write id', { writeId: 'x' }, 400],
+  ])('%s', async (_name, change, expected) => {
+    const upload = await take('A,B\n1,2\n');
+    const em = running.app.get(Store).em();
+    const before = [await em.count(Workbook), await em.count(Sheet)];
+    const { status, body } = await bringIn(upload, orderFor(upload, change));
+    expect([status, typeof body.message]).toEqual([expected, 'string']);
+    expect([await em.count(Workbook), await em.count(Sheet)]).toEqual(before);
+  });
+
+  test('a quote left open: with its line; an empty file; one over the limit', async () => {
+    const kept = readdirSync(join(running.folder, 'uploads')).length;
+    const open = await running.owner.ask<Refusal>('POST', paths.uploads('open.csv'), 'a,b\n1,"2\n');
+    expect([open.status, open.body.code]).toEqual([422, 'unreadable']);
+    expect(open.body.message).toMatch(/^open\.csv: .*line \d/);
+    expect((await running.owner.ask('POST', paths.uploads('e.csv'), '')).status).toBe(400);
+    const over = await running.owner.ask<Refusal>(
+      'POST',
+      paths.uploads('big.csv'),
+      'x'.repeat(3_100_000),
+    );
+    expect(over.status).toBe(413);
+    expect(readdirSync(join(running.folder, 'uploads'))).toHaveLength(kept);
+  });
+
+  test('another’s upload is not there for anyone else', async () => {
+    const upload = await take('A,B\n1,2\n');
+    const other = await running.as('owner');
+    expect((await other.ask('POST', paths.preview(upload.id), {})).status).toBe(404);
+    expect((await other.ask('DELETE', paths.upload(upload.id))).status).toBe(404);
+    expect((await running.owner.ask('DELETE', paths.upload(upload.id))).status).toBe(204);
+  });
+});
+
+test('what a crash left half-arrived is cleared away at the next start', async () => {
+  const em = running.app.get(Store).em();
+  await em.insert(Workbook, { id: 'half', name: 'Half', locale: 'en-GB', timeZone: 'UTC' });
+  await em.insert(Sheet, {
+    id: 'half-sheet',
+    workbook: 'half',
+    name: 'Half',
+    place: 0,
+    headingRow: 1,
+    topMatter: [],
+    columns: [],
+    revision: 1,
+    arriving: true,
+  });
+  const { folder } = running;
+  await running.app.close();
+  running = await start({ data: folder });
+  expect(await running.app.get(Store).em().count(Workbook, { id: 'half' })).toBe(0);
+  expect(await running.app.get(Store).em().count(Sheet, { id: 'half-sheet' })).toBe(0);
+});

@@ -1,0 +1,68 @@
+/**
+ * Installs what is missing, Chromium included, then runs everything: lint, types, unit tests, the
+ * build, end-to-end tests. Writes test-results/summary.json: how many passed and failed.
+ */
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildAll } from './lib/build.mjs';
+import { ensureChromium, ensureInstalled } from './lib/install.mjs';
+import { ROOT, run } from './lib/run.mjs';
+
+const RESULTS = join(ROOT, 'test-results');
+const UNIT = join(RESULTS, 'unit.json');
+const E2E = join(RESULTS, 'e2e.json');
+
+ensureInstalled();
+ensureChromium();
+rmSync(RESULTS, { recursive: true, force: true });
+mkdirSync(RESULTS, { recursive: true });
+
+const suites = [
+  ['lint', () => check(run('npm', ['run', '-s', 'lint']))],
+  ['types', () => check(run('npm', ['run', '-s', 'types']))],
+  ['unit', () => counted(run('npx', ['jest', '--json', '--outputFile', UNIT]), unitCounts)],
+  [
+    'e2e',
+    async () => {
+      await buildAll();
+      return counted(run('npm', ['run', '-s', 'e2e'], { VARN_E2E_JSON: E2E }), e2eCounts);
+    },
+  ],
+];
+
+const check = (code) => (code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+
+/** A suite that ended badly has failed at least once, whatever it counted; so has one that ran nothing. */
+function counted(code, counts) {
+  const { passed, failed } = counts();
+  return { passed, failed: code === 0 && passed + failed > 0 ? failed : Math.max(1, failed) };
+}
+
+function read(path) {
+  return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : null;
+}
+
+function unitCounts() {
+  const told = read(UNIT);
+  return {
+    passed: told?.numPassedTests ?? 0,
+    failed: (told?.numFailedTests ?? 0) + (told?.numRuntimeErrorTestSuites ?? 0),
+  };
+}
+
+function e2eCounts() {
+  const { expected = 0, flaky = 0, unexpected = 0 } = read(E2E)?.stats ?? {};
+  return { passed: expected, failed: unexpected + flaky };
+}
+
+const summary = { passed: 0, failed: 0 };
+for (const [name, suite] of suites) {
+  console.log(`\n== ${name} ==`);
+  const { passed, failed } = await suite();
+  console.log(`== ${name}: ${passed} passed, ${failed} failed ==`);
+  summary.passed += passed;
+  summary.failed += failed;
+}
+writeFileSync(join(RESULTS, 'summary.json'), JSON.stringify(summary));
+console.log(`\nAll suites: ${summary.passed} passed, ${summary.failed} failed.`);
+process.exit(summary.failed === 0 && summary.passed > 0 ? 0 : 1);
