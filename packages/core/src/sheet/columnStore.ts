@@ -1,12 +1,8 @@
 import { isErrorValue, type CellValue } from '../values';
 
-const enum Tag {
-  Blank = 0,
-  Number = 1,
-  Text = 2,
-  YesNo = 3,
-  Error = 4,
-}
+/** What a slot holds. */
+const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
+type Tag = (typeof Tag)[keyof typeof Tag];
 
 /**
  * One column's values by slot: a tag and a double each, and texts by dictionary, so that a
@@ -34,14 +30,14 @@ export class ColumnStore {
 
   get(slot: number): CellValue {
     const held = this.numbers[slot] ?? 0;
-    switch (this.tags[slot] as Tag) {
-      case Tag.Number:
+    switch (this.tags[slot]) {
+      case Tag.number:
         return held;
-      case Tag.Text:
+      case Tag.text:
         return this.texts[held] ?? null;
-      case Tag.YesNo:
+      case Tag.yesNo:
         return held === 1;
-      case Tag.Error:
+      case Tag.error:
         return { error: this.texts[held] ?? '' };
       default:
         return null;
@@ -49,11 +45,11 @@ export class ColumnStore {
   }
 
   set(slot: number, value: CellValue): void {
-    if (value === null) this.put(slot, Tag.Blank, 0);
-    else if (typeof value === 'number') this.put(slot, Tag.Number, value);
-    else if (typeof value === 'string') this.put(slot, Tag.Text, this.textIndex(value));
-    else if (isErrorValue(value)) this.put(slot, Tag.Error, this.textIndex(value.error));
-    else this.put(slot, Tag.YesNo, value ? 1 : 0);
+    if (value === null) this.put(slot, Tag.blank, 0);
+    else if (typeof value === 'number') this.put(slot, Tag.number, value);
+    else if (typeof value === 'string') this.put(slot, Tag.text, this.textIndex(value));
+    else if (isErrorValue(value)) this.put(slot, Tag.error, this.textIndex(value.error));
+    else this.put(slot, Tag.yesNo, value ? 1 : 0);
   }
 
   private put(slot: number, tag: Tag, held: number): void {

@@ -34,10 +34,12 @@ function factsFromPlatform(tag: string): LocaleFacts {
     month: '2-digit',
     day: '2-digit',
   }).formatToParts(Date.UTC(2026, 3, 13));
-  const order = date
-    .map((part) => ({ year: 'y', month: 'm', day: 'd' })[part.type as 'year'])
-    .filter((letter) => letter !== undefined)
-    .join('');
+  const letters: Partial<Record<Intl.DateTimeFormatPartTypes, string>> = {
+    year: 'y',
+    month: 'm',
+    day: 'd',
+  };
+  const order = date.map((part) => letters[part.type] ?? '').join('');
   return {
     tag,
     decimal: numberParts.find((part) => part.type === 'decimal')?.value ?? '.',

@@ -1,4 +1,4 @@
-import { Algorithm, hash, verify } from '@node-rs/argon2';
+import { hash, verify, type Algorithm } from '@node-rs/argon2';
 
 /** OWASP's first choice for argon2id: 19 MiB, two passes, one lane. */
 const COSTS = { algorithm: 2 satisfies Algorithm, memoryCost: 19_456, timeCost: 2, parallelism: 1 };

@@ -1,3 +1,4 @@
+import { createRequire } from 'node:module';
 import type { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 
 type Storage = NonNullable<
@@ -8,7 +9,6 @@ type Storage = NonNullable<
  * What class-transformer knows of the types of nested fields. Its package exports the storage
  * from a file without declarations only.
  */
-// eslint-disable-next-line @typescript-eslint/no-require-imports
 export const nestedTypes = (
-  require('class-transformer/cjs/storage') as { defaultMetadataStorage: Storage }
+  createRequire(__filename)('class-transformer/cjs/storage') as { defaultMetadataStorage: Storage }
 ).defaultMetadataStorage;

@@ -1,5 +1,5 @@
 import { ReflectMetadataProvider, type Options } from '@mikro-orm/core';
-import { BetterSqliteDriver, defineConfig } from '@mikro-orm/better-sqlite';
+import { defineConfig, type BetterSqliteDriver } from '@mikro-orm/better-sqlite';
 import { Migrator } from '@mikro-orm/migrations';
 import type { Database } from 'better-sqlite3';
 import { ENTITIES } from './entities';

@@ -12,16 +12,16 @@ import { Store } from './store';
 
 test('the migrations make just what the entities want', async () => {
   const orm = await MikroORM.init(storeConfig(':memory:'));
-  await orm.getMigrator().up();
-  expect(await orm.getSchemaGenerator().getUpdateSchemaSQL({ wrap: false })).toBe('');
-  await orm.getMigrator().down({ to: 0 });
+  await orm.migrator.up();
+  expect(await orm.schema.getUpdateSchemaSQL({ wrap: false })).toBe('');
+  await orm.migrator.down({ to: 0 });
   await orm.close(true);
 });
 
 test('data of a newer Varn is refused kindly, and not touched', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
   const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
-  await orm.getMigrator().up();
+  await orm.migrator.up();
   await orm.em
     .getConnection()
     .execute(`insert into mikro_orm_migrations (name) values ('Migration203001010000')`);

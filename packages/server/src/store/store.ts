@@ -30,7 +30,7 @@ export class Store implements OnModuleInit {
   }
 
   private async bringUpToDate(): Promise<void> {
-    const migrator = this.orm.getMigrator();
+    const migrator = this.orm.migrator;
     const known = new Set(MIGRATIONS.map(({ name }) => name));
     const newer = (await migrator.getExecutedMigrations()).find(({ name }) => !known.has(name));
     if (newer) {

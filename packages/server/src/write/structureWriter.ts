@@ -49,19 +49,17 @@ export class StructureWriter {
       const { workbookId, sheetId, answer } = await work(em);
       await em.flush();
       await em.insert(Write, { id: writeId, digest, answer: JSON.stringify(answer) });
-      const seq = Number(
-        await em.insert(Change, {
-          workbook: workbookId,
-          kind,
-          sheetId,
-          writeId,
-          account: writer.id,
-          door: 'structure',
-          at: Date.now(),
-          before: null,
-          after: null,
-        }),
-      );
+      const seq = await em.insert(Change, {
+        workbook: workbookId,
+        kind,
+        sheetId,
+        writeId,
+        account: writer.id,
+        door: 'structure',
+        at: Date.now(),
+        before: null,
+        after: null,
+      });
       return { answer, event: { seq, kind, sheetId, writeId, by: writer.name }, workbookId };
     });
     if (done.event) {

@@ -29,7 +29,8 @@ const submit = (
   by.ask<Landed>('POST', paths.submits(form.id), { writeId, answers: typed });
 const count = async (): Promise<number> =>
   (await running.owner.get<SheetView>(paths.sheet(form.sheet.id))).count;
-const numberOf = ({ cells }: Landed): number => Number(String(cells['samples.number']).slice(3));
+const numberOf = ({ cells }: Landed): number =>
+  Number((cells['samples.number'] as string).slice(3));
 const undo = (by: Client, undoes: string): Promise<Answer<Landed>> =>
   by.ask<Landed>('POST', paths.undo(running.workbook.id), { writeId: randomUUID(), undoes });
 

@@ -36,7 +36,9 @@ export class WriteQueue implements BeforeApplicationShutdown {
           if (error === undefined) resolve();
           else {
             if (result) onLost();
-            reject(error instanceof Error ? error : new Error(String(error)));
+            reject(
+              error instanceof Error ? error : new Error('the write failed', { cause: error }),
+            );
           }
         },
       });

@@ -60,12 +60,18 @@ function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale
   };
 }
 
+/** The columns without heading and values. */
+function emptyOf({ columns }: UploadView): ReadonlySet<number> {
+  return new Set(columns.filter(({ empty }) => empty).map(({ index }) => index));
+}
+
 /** What a file would become, to look at and correct, and the button that brings it in. */
 export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps) {
   const { mutate } = useSWRConfig();
   const navigate = useNavigate();
   const [failure, setFailure] = useState('');
-  const [leftOut, setLeftOut] = useState<ReadonlySet<number>>(new Set());
+  const [seen, setSeen] = useState(upload);
+  const [leftOut, setLeftOut] = useState(() => emptyOf(upload));
   const form = useForm<BringIn>({
     resolver,
     mode: 'onTouched',
@@ -77,8 +83,12 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
     const { workbookName, sheetName } = getValues();
     const order = orderFor(upload, workbook, locale);
     reset({ ...order, sheetName, ...(order.workbookName !== undefined && { workbookName }) });
-    setLeftOut(new Set(upload.columns.filter(({ empty }) => empty).map(({ index }) => index)));
   }, [upload, workbook, locale, reset, getValues]);
+  // Read in another way, the file has other columns: those to leave out are told anew.
+  if (seen !== upload) {
+    setSeen(upload);
+    setLeftOut(emptyOf(upload));
+  }
 
   const bringIn = async (order: BringIn): Promise<void> => {
     try {

@@ -83,7 +83,7 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
     name: `columns.${index}.dateOrder`,
   });
   const problem = formState.errors.columns?.[index]?.heading?.message;
-  const isDate = kindOf({ kind: kind ?? 'text' }).iso !== undefined && kind !== 'time';
+  const isDate = kindOf({ kind }).iso !== undefined && kind !== 'time';
   return (
     <Stack gap="1.5">
       <HStack justify="space-between">

@@ -92,9 +92,11 @@ function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
     const last = acts.at(-1);
     if (!last) return;
     setActs(acts.slice(0, -1));
-    if (last.is === 'written') return undo(last.landed);
-    desk.bringBack(last.answers);
-    focusFirstField();
+    if (last.is === 'written') undo(last.landed);
+    else {
+      desk.bringBack(last.answers);
+      focusFirstField();
+    }
   };
 
   const actions: BarAction[] = [

@@ -1,7 +1,7 @@
 import type { FormView, Landed, Submit, Undo, VerdictView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import type { Answers } from '@varn/core';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { apply } from '../api/events';
@@ -16,7 +16,7 @@ export type Sending =
   /** No answer came: everything is kept, and the same write is tried again. */
   | { readonly is: 'notWritten' }
   | { readonly is: 'written'; readonly landed: Landed }
-  | { readonly is: 'takenBack'; readonly landed: Landed; readonly undone: Landed }
+  | { readonly is: 'takenBack'; readonly landed: Landed }
   | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
 
 interface Write {
@@ -42,46 +42,41 @@ export function useSubmit(form: FormView): {
   const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
   const { workbookId } = form.sheet;
 
-  const send = useCallback(
-    async (attempt: number): Promise<void> => {
-      const write = pending.current;
-      if (!write) return;
-      clearTimeout(waiting.current);
-      if (attempt === 0) setSending({ is: 'sending' });
-      try {
-        const landed = await request<Landed>('POST', write.path, write.body);
-        pending.current = null;
-        const { seq, kind, sheetId, writeId } = landed;
-        apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
-        write.then(landed);
-      } catch (error) {
-        if (error instanceof NoAnswer) {
-          setSending({ is: 'notWritten' });
-          const wait = WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)];
-          waiting.current = setTimeout(() => void send(attempt + 1), wait);
-          return;
-        }
-        pending.current = null;
-        const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
-        setSending({ is: 'refused', message: sayError(error), verdicts });
+  async function send(attempt: number): Promise<void> {
+    const write = pending.current;
+    if (!write) return;
+    clearTimeout(waiting.current);
+    if (attempt === 0) setSending({ is: 'sending' });
+    try {
+      const landed = await request<Landed>('POST', write.path, write.body);
+      pending.current = null;
+      const { seq, kind, sheetId, writeId } = landed;
+      apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
+      write.then(landed);
+    } catch (error) {
+      if (error instanceof NoAnswer) {
+        setSending({ is: 'notWritten' });
+        const wait = WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)];
+        waiting.current = setTimeout(() => void send(attempt + 1), wait);
+        return;
       }
-    },
-    [mutate, workbookId],
-  );
+      pending.current = null;
+      const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
+      setSending({ is: 'refused', message: sayError(error), verdicts });
+    }
+  }
 
   useEffect(() => () => clearTimeout(waiting.current), []);
 
-  const begin = useCallback(
-    (write: Write): void => {
-      if (pending.current) return;
-      pending.current = write;
-      void send(0);
-    },
-    [send],
-  );
+  function begin(write: Write): void {
+    if (pending.current) return;
+    pending.current = write;
+    void send(0);
+  }
 
-  const submit = useCallback(
-    (answers: Answers, then: () => void) =>
+  return {
+    sending,
+    submit: (answers, then) =>
       begin({
         path: paths.submits(form.id),
         body: { writeId: crypto.randomUUID(), answers },
@@ -90,29 +85,18 @@ export function useSubmit(form: FormView): {
           then();
         },
       }),
-    [begin, form.id],
-  );
-
-  const undo = useCallback(
-    (undone: Landed) =>
+    undo: (undone) =>
       begin({
         path: paths.undo(workbookId),
         body: { writeId: crypto.randomUUID(), undoes: undone.writeId },
         then: (landed) =>
           setSending(
             landed.kind === 'recordRemoved'
-              ? { is: 'takenBack', landed, undone }
+              ? { is: 'takenBack', landed }
               : { is: 'written', landed },
           ),
       }),
-    [begin, workbookId],
-  );
-
-  return {
-    sending,
-    submit,
-    undo,
-    tryNow: useCallback(() => void send(1), [send]),
-    forget: useCallback(() => setSending({ is: 'idle' }), []),
+    tryNow: () => void send(1),
+    forget: () => setSending({ is: 'idle' }),
   };
 }

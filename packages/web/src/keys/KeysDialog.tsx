@@ -21,15 +21,17 @@ export function KeysDialog({ open, onClose, place, actions, fixedKeys }: KeysDia
     if (!asking || ['Tab', 'Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return;
     event.preventDefault();
     event.stopPropagation();
-    if (event.key === 'Escape') return setAsking(null);
-    if (event.key.length !== 1 || event.key === ' ') {
-      return setRefusal('Choose a letter, a figure or a sign.');
+    if (event.key === 'Escape') {
+      setAsking(null);
+    } else if (event.key.length !== 1 || event.key === ' ') {
+      setRefusal('Choose a letter, a figure or a sign.');
+    } else {
+      const taken = changeKey(asking, event.key.toLowerCase(), actions);
+      setRefusal(
+        taken ? `${showKey(event.key)} is the key of ${taken.label}. Choose another.` : '',
+      );
+      if (!taken) setAsking(null);
     }
-    const taken = changeKey(asking, event.key.toLowerCase(), actions);
-    if (taken)
-      return setRefusal(`${showKey(event.key)} is the key of ${taken.label}. Choose another.`);
-    setRefusal('');
-    setAsking(null);
   };
 
   return (

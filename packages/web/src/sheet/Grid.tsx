@@ -9,16 +9,7 @@ import {
   type Column,
   type LocaleFacts,
 } from '@varn/core';
-import {
-  memo,
-  useCallback,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-  type KeyboardEvent,
-} from 'react';
+import { memo, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useRecent } from '../api/recent';
 import { focusBar } from '../keys/PlaceBar';
 import { KindGlyph } from '../ui/KindGlyph';
@@ -67,7 +58,7 @@ export function Grid({ sheet, locale }: GridProps) {
   const recordAt = useRows(sheet.id, firstRow);
 
   const numberWidth = 26 + String(rowOfPosition(sheet, sheet.count)).length * 8;
-  const widths = useWidths(sheet, locale, recordAt(0), recordAt);
+  const widths = useWidths(sheet, locale, recordAt);
   const offsets = useMemo(() => offsetsOf(widths), [widths]);
   const [firstColumn, endColumn] = columnsBetween(offsets, view.left, view.left + view.width);
   const width = numberWidth + (offsets.at(-1) ?? 0);
@@ -219,28 +210,26 @@ function useFrameScroll(
   }, [scroller, setView]);
 }
 
+/** How many of the first records column widths are measured by. */
+const MEASURED = 100;
+
 /** Column widths from the first records that came; they stay as they were when more come. */
 function useWidths(
   sheet: SheetView,
   locale: LocaleFacts,
-  first: RecordView | undefined,
   recordAt: (position: number) => RecordView | undefined,
 ): number[] {
-  const [seen, setSeen] = useState<{ columns: readonly Column[]; widths: number[] } | null>(null);
-  const measure = useCallback(() => {
-    const rows = Array.from({ length: 100 }, (_, n) => recordAt(n)?.cells ?? []).filter(
-      (cells) => cells.length > 0,
-    );
-    return columnWidths(sheet.columns, rows, locale);
-  }, [sheet.columns, locale, recordAt]);
-  const fresh = seen?.columns === sheet.columns;
-  useEffect(() => {
-    if (!fresh && first) setSeen({ columns: sheet.columns, widths: measure() });
-  }, [fresh, first, measure, sheet.columns]);
-  return useMemo(
-    () => (fresh && seen ? seen.widths : columnWidths(sheet.columns, [], locale)),
-    [fresh, seen, sheet.columns, locale],
+  const { columns, count } = sheet;
+  const [measured, setMeasured] = useState<{ columns: readonly Column[]; widths: number[] } | null>(
+    null,
   );
+  const unmeasured = useMemo(() => columnWidths(columns, [], locale), [columns, locale]);
+  if (measured?.columns === columns) return measured.widths;
+  if (recordAt(0) || count === 0) {
+    const rows = Array.from({ length: MEASURED }, (_, n) => recordAt(n)?.cells ?? []);
+    setMeasured({ columns, widths: columnWidths(columns, rows, locale) });
+  }
+  return unmeasured;
 }
 
 const alignOf = (column: Column | undefined): string => (column ? kindOf(column).align : '');
