@@ -1,19 +1,16 @@
 import 'reflect-metadata';
-import compress from '@fastify/compress';
-import helmet from '@fastify/helmet';
 import { NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { Logger } from 'nestjs-pino';
 import { AppModule } from './app.module';
 import { logRequests } from './http/requestLog';
 import { serveOpenApi } from './http/openapi';
+import { secureHeaders } from './http/securityHeaders';
 import { serveWeb } from './http/webFiles';
 import type { Settings } from './settings';
 
 /** The largest JSON body; files come in as streams and have a limit of their own. */
 const MOST_JSON_BYTES = 2 * 1024 * 1024;
-/** Answers shorter than this are sent as they are. */
-const COMPRESS_FROM_BYTES = 4096;
 
 /** Makes the application, ready to listen. */
 export async function createApp(settings: Settings): Promise<NestFastifyApplication> {
@@ -38,22 +35,7 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
     (_request: unknown, body: unknown, done: (error: null, body: unknown) => void) =>
       done(null, body),
   );
-  await app.register(helmet, {
-    strictTransportSecurity: false,
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
-        objectSrc: ["'none'"],
-        baseUri: ["'self'"],
-        formAction: ["'self'"],
-        frameAncestors: ["'none'"],
-      },
-    },
-  });
-  await app.register(compress, { threshold: COMPRESS_FROM_BYTES, encodings: ['gzip'] });
+  secureHeaders(fastify);
   logRequests(fastify);
   serveOpenApi(app);
   await serveWeb(fastify, settings.web);

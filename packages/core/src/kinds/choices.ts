@@ -9,11 +9,9 @@ export function foldText(text: string): string {
 
 function findChoice(typed: string, column: Column): string | undefined {
   const choices = column.settings.choices ?? [];
+  if (choices.includes(typed)) return typed;
   const folded = foldText(typed);
-  return (
-    choices.find((choice) => choice === typed) ??
-    choices.find((choice) => foldText(choice) === folded)
-  );
+  return choices.find((choice) => foldText(choice) === folded);
 }
 
 /** One of the column's choices, stored as the choice is written, however it was typed. */

@@ -50,8 +50,28 @@ export function splitMoment(serial: number): { day: number; seconds: number } {
   return { day, seconds: total - day * DAY_SECONDS };
 }
 
+/** Zones change their offset at quarters of an hour only, so one reading holds for a quarter. */
+const QUARTER_MS = 900_000;
+const offsets = new Map<string, { quarter: number; days: number }>();
+
 /** The serial of now in a time zone, to the second. `epochMs` counts from 1970 in UTC. */
 export function serialNow(epochMs: number, timeZone: string): number {
+  const quarter = Math.floor(epochMs / QUARTER_MS);
+  let offset = offsets.get(timeZone);
+  if (offset?.quarter !== quarter) {
+    const start = quarter * QUARTER_MS;
+    offset = { quarter, days: localSerial(start, timeZone) - utcSerial(start) };
+    offsets.set(timeZone, offset);
+  }
+  const { day, seconds } = splitMoment(utcSerial(epochMs) + offset.days);
+  return day + seconds / DAY_SECONDS;
+}
+
+function utcSerial(epochMs: number): number {
+  return (Math.floor(epochMs / 1000) * 1000 - EPOCH_MS) / DAY_MS;
+}
+
+function localSerial(epochMs: number, timeZone: string): number {
   const parts = zoneFormat(timeZone).formatToParts(epochMs);
   const of = (type: string): number => Number(parts.find((part) => part.type === type)?.value);
   const date = serialOfDate({ year: of('year'), month: of('month'), day: of('day') });

@@ -34,6 +34,8 @@ export async function scoutCsv(
 const BATCH = 2000;
 
 export interface IntakeCounts {
+  /** Rows of the file, whatever became of them. */
+  rows: number;
   records: number;
   blankRows: number;
   totalsRows: number;
@@ -55,12 +57,11 @@ export async function takeInCsv(
   onBatch: (records: CellValue[][]) => Promise<void>,
 ): Promise<IntakeCounts> {
   const readRow = arrivalReader(plan, localeFacts(locale), now);
-  const counts: IntakeCounts = { records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
-  let rowNumber = 0;
+  const counts: IntakeCounts = { rows: 0, records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
   let batch: CellValue[][] = [];
   await readCsv(path, dialect, (row) => {
-    rowNumber += 1;
-    const arrived = readRow(row, rowNumber);
+    counts.rows += 1;
+    const arrived = readRow(row, counts.rows);
     if (arrived.is === 'blank') counts.blankRows += 1;
     if (arrived.is === 'totals') counts.totalsRows += 1;
     if (arrived.is !== 'record') return;

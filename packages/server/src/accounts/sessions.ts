@@ -14,6 +14,7 @@ const MOST_HELD = 10_000;
 /** Who is signed in, by a cookie whose token only the browser knows. */
 @Injectable()
 export class Sessions {
+  /** By token: a look-up without a digest for every request. */
   private readonly held = new Map<string, { person: Writer; expiresAt: number }>();
 
   constructor(
@@ -36,7 +37,7 @@ export class Sessions {
   async close(cookies: string | undefined): Promise<string> {
     const token = tokenIn(cookies);
     if (token) {
-      this.held.delete(digest(token));
+      this.held.delete(token);
       await this.store.em().nativeDelete(Session, { tokenDigest: digest(token) });
     }
     return this.cookie('', 0);
@@ -46,22 +47,21 @@ export class Sessions {
   async personOf(cookies: string | undefined): Promise<Writer | null> {
     const token = tokenIn(cookies);
     if (!token) return null;
-    const key = digest(token);
-    const session = this.held.get(key) ?? (await this.read(key));
+    const session = this.held.get(token) ?? (await this.read(token));
     if (session && session.expiresAt > Date.now()) return session.person;
-    this.held.delete(key);
+    this.held.delete(token);
     return null;
   }
 
-  private async read(key: string): Promise<{ person: Writer; expiresAt: number } | null> {
+  private async read(token: string): Promise<{ person: Writer; expiresAt: number } | null> {
     const stored = await this.store
       .em()
-      .findOne(Session, { tokenDigest: key }, { populate: ['account'] });
+      .findOne(Session, { tokenDigest: digest(token) }, { populate: ['account'] });
     if (!stored) return null;
     const { id, name } = stored.account;
     const session = { person: { id, name }, expiresAt: stored.expiresAt };
     if (this.held.size >= MOST_HELD) this.held.clear();
-    this.held.set(key, session);
+    this.held.set(token, session);
     return session;
   }
 

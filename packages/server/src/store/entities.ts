@@ -77,7 +77,10 @@ export class SheetRecord {
   @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
 }
 
-/** Before and after of every write. The id is the sequence number that events resume from. */
+/**
+ * Before and after of every write, and what it was answered. The id is the sequence number that
+ * events resume from.
+ */
 @Entity({ tableName: 'change' })
 @Index({ name: 'change_of_workbook', properties: ['workbook', 'id'] })
 export class Change {
@@ -88,22 +91,21 @@ export class Change {
   @Property({ type: 'text', nullable: true }) recordId: string | null = null;
   /** The record's revision after the write. */
   @Property({ type: 'integer', nullable: true }) revision: number | null = null;
-  @Property({ type: 'text' }) @Index({ name: 'change_of_write' }) writeId!: string;
+  /** Made by the client. A repeat finds the change by it and gets the first answer again. */
+  @Property({ type: 'text' }) @Unique({ name: 'change_of_write' }) writeId!: string;
+  /** Of what was asked, and by whom: another request under the same write id is refused. */
+  @Property({ type: 'text' }) digest!: string;
   @ManyToOne(() => Account, { index: false }) account!: Account;
   /** Which form (its id), grid, file or undo it came through. */
   @Property({ type: 'text' }) door!: string;
   @Property({ type: 'integer' }) at!: number;
   @Property({ type: 'json', nullable: true }) before: Record<string, CellValue> | null = null;
   @Property({ type: 'json', nullable: true }) after: Record<string, CellValue> | null = null;
-}
-
-/** The answer given to each write, so that a repeat gets it again. */
-@Entity({ tableName: 'write' })
-export class Write {
-  @PrimaryKey({ type: 'text' }) id!: string;
-  /** Of what was asked, and by whom: another request under the same id is refused. */
-  @Property({ type: 'text' }) digest!: string;
-  @Property({ type: 'text' }) answer!: string;
+  /** The grid's row the record had or got, and how many records there were before. */
+  @Property({ type: 'integer', nullable: true }) gridRow: number | null = null;
+  @Property({ type: 'integer', nullable: true }) counted: number | null = null;
+  /** What was answered to a change of structure. */
+  @Property({ type: 'json', nullable: true }) answer: unknown = null;
 }
 
 /** The highest running number a column ever gave. */
@@ -132,7 +134,6 @@ export const ENTITIES = [
   Form,
   SheetRecord,
   Change,
-  Write,
   RunningNumber,
   Upload,
 ];

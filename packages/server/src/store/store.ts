@@ -48,8 +48,19 @@ export class Store implements OnModuleInit {
   }
 
   /** Runs rare writes in one transaction; await nothing slow inside. */
-  transaction<T>(work: (em: SqlEntityManager) => Promise<T>): Promise<T> {
-    return this.em().transactional((em) => work(em));
+  async transaction<T>(work: (em: SqlEntityManager) => Promise<T>): Promise<T> {
+    // Begun and ended by hand: `transactional` would turn on async hooks, which every promise of
+    // every request then pays for.
+    const em = this.em();
+    await em.begin();
+    try {
+      const result = await work(em);
+      await em.commit();
+      return result;
+    } catch (error) {
+      await em.rollback();
+      throw error;
+    }
   }
 
   /**

@@ -81,7 +81,13 @@ export class BringInService {
       settings: {},
     }));
     const path = this.uploads.pathOf(uploadId);
-    const counts: IntakeCounts = { records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
+    const counts: IntakeCounts = {
+      rows: 0,
+      records: 0,
+      blankRows: 0,
+      totalsRows: 0,
+      keptAsText: 0,
+    };
     const landed = await this.readable(upload, () =>
       this.arrivals.bringIn(
         order.writeId,
@@ -97,16 +103,12 @@ export class BringInService {
             counts,
             await takeInFile({ path, dialect: { encoding, delimiter }, plan, locale, now }, store),
           );
-          if (counts.records === 0) {
-            throw Refused.badRequest(
-              'noRecords',
-              'There are no records under the heading. Check which row it is.',
-            );
-          }
+          refuseNothing(counts, order);
         },
       ),
     );
-    return { ...landed, ...counts };
+    const { records, blankRows, totalsRows, keptAsText } = counts;
+    return { ...landed, records, blankRows, totalsRows, keptAsText };
   }
 
   private target(
@@ -143,6 +145,15 @@ export class BringInService {
       throw error;
     }
   }
+}
+
+/** A heading alone makes a sheet to be filled; without one there must be records. */
+function refuseNothing({ rows, records }: IntakeCounts, { headingRow }: BringIn): void {
+  if (records > 0 || (headingRow > 0 && headingRow <= rows)) return;
+  throw Refused.badRequest(
+    'noRecords',
+    `headingRow: there is nothing at or under row ${headingRow}; the file has ${rows} rows. Check which row the heading is.`,
+  );
 }
 
 function layoutOf({ headingRow, headingRows }: ReadingChoices): Layout | undefined {

@@ -1,10 +1,10 @@
-import type { Landed, RecordChangeKind } from '@varn/contract';
+import type { RecordChangeKind } from '@varn/contract';
 import type { Cells, StoredRecord } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
 
-/** One line of the log of changes, as a write adds it. */
+/** One line of the log of changes to records. */
 export interface LoggedChange {
   readonly workbookId: string;
   readonly kind: RecordChangeKind;
@@ -12,49 +12,65 @@ export interface LoggedChange {
   readonly recordId: string;
   readonly revision: number;
   readonly writeId: string;
+  readonly digest: string;
   readonly accountId: string;
   readonly door: string;
   readonly before: Cells | null;
   readonly after: Cells | null;
+  readonly gridRow: number;
+  readonly counted: number;
 }
+
+/** The log's line as it is read back, with its sequence number. */
+export type PastChange = Omit<LoggedChange, 'door'> & { readonly seq: number };
 
 interface ChangeRow {
+  id: number;
+  workbook_id: string;
   kind: RecordChangeKind;
   sheet_id: string;
-  record_id: string;
+  record_id: string | null;
   revision: number;
+  write_id: string;
+  digest: string;
   account_id: string;
   before: string | null;
-}
-
-/** A write as the log holds it, for taking it back. */
-export interface PastChange {
-  readonly kind: RecordChangeKind;
-  readonly sheetId: string;
-  readonly recordId: string;
-  readonly revision: number;
-  readonly accountId: string;
-  readonly before: Cells | null;
+  after: string | null;
+  grid_row: number;
+  counted: number;
 }
 
 const json = (cells: Cells | null): string | null =>
   cells === null ? null : JSON.stringify(cells);
+const cellsIn = (text: string | null): Cells | null =>
+  text === null ? null : (JSON.parse(text) as Cells);
 
 /** The statements of the one write path. They run inside a job of the write queue. */
 @Injectable()
 export class RecordStore {
   constructor(private readonly store: Store) {}
 
-  /** The answer a write id was given, with the digest of what was asked. */
-  answerOf(database: Database, writeId: string): { digest: string; answer: string } | undefined {
-    const sql = 'SELECT digest, answer FROM write WHERE id = ?';
-    return this.store.statement(database, sql).get(writeId) as
-      { digest: string; answer: string } | undefined;
-  }
-
-  keepAnswer(database: Database, landed: Landed, digest: string): void {
-    const sql = 'INSERT INTO write (id, digest, answer) VALUES (?, ?, ?)';
-    this.store.statement(database, sql).run(landed.writeId, digest, JSON.stringify(landed));
+  /** The change a write id made to a record, or `'structure'` when it changed something else. */
+  changeOf(database: Database, writeId: string): PastChange | 'structure' | undefined {
+    const sql = 'SELECT * FROM change WHERE write_id = ?';
+    const row = this.store.statement(database, sql).get(writeId) as ChangeRow | undefined;
+    if (!row) return undefined;
+    if (row.record_id === null) return 'structure';
+    return {
+      seq: row.id,
+      workbookId: row.workbook_id,
+      kind: row.kind,
+      sheetId: row.sheet_id,
+      recordId: row.record_id,
+      revision: row.revision,
+      writeId: row.write_id,
+      digest: row.digest,
+      accountId: row.account_id,
+      before: cellsIn(row.before),
+      after: cellsIn(row.after),
+      gridRow: row.grid_row,
+      counted: row.counted,
+    };
   }
 
   insert(database: Database, sheetId: string, record: StoredRecord): void {
@@ -114,8 +130,9 @@ export class RecordStore {
   /** Logs a change and gives its sequence number. */
   log(database: Database, change: LoggedChange): number {
     const sql = `INSERT INTO change
-      (workbook_id, kind, sheet_id, record_id, revision, write_id, account_id, door, at, before, after)
-      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
+      (workbook_id, kind, sheet_id, record_id, revision, write_id, digest, account_id, door, at,
+        before, after, grid_row, counted)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
     const { lastInsertRowid } = this.store
       .statement(database, sql)
       .run(
@@ -125,30 +142,15 @@ export class RecordStore {
         change.recordId,
         change.revision,
         change.writeId,
+        change.digest,
         change.accountId,
         change.door,
         Date.now(),
         json(change.before),
         json(change.after),
+        change.gridRow,
+        change.counted,
       );
     return Number(lastInsertRowid);
-  }
-
-  /** The change a write made in a workbook. */
-  changeOf(database: Database, workbookId: string, writeId: string): PastChange | undefined {
-    const sql = `SELECT kind, sheet_id, record_id, revision, account_id, before FROM change
-      WHERE write_id = ? AND workbook_id = ? AND record_id IS NOT NULL`;
-    const row = this.store.statement(database, sql).get(writeId, workbookId) as
-      ChangeRow | undefined;
-    return (
-      row && {
-        kind: row.kind,
-        sheetId: row.sheet_id,
-        recordId: row.record_id,
-        revision: row.revision,
-        accountId: row.account_id,
-        before: row.before === null ? null : (JSON.parse(row.before) as Cells),
-      }
-    );
   }
 }

@@ -10,7 +10,6 @@ import {
   fill,
   filledByVarn,
   rowOfPosition,
-  toWire,
   type Cells,
   type CellValue,
   type FormDefinition,
@@ -25,6 +24,7 @@ import { Refused } from '../http/refused';
 import { digestOf, newId } from '../ids';
 import { SheetCache } from '../sheets/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { landedOf } from './landed';
 import { RecordStore } from './recordStore';
 import { WriteQueue } from './writeQueue';
 
@@ -61,13 +61,6 @@ interface Decision {
   readonly before: Cells | null;
   readonly after: Cells | null;
 }
-
-const COUNT_CHANGE: Readonly<Record<RecordChangeKind, number>> = {
-  recordAdded: 1,
-  recordPutBack: 1,
-  recordChanged: 0,
-  recordRemoved: -1,
-};
 
 /** The one path by which records are written, whatever the door. */
 @Injectable()
@@ -156,10 +149,11 @@ export class RecordWriter {
   /** Takes back a write of one's own, unless the record was changed since. */
   async undo(workbookId: string, { writeId, undoes }: Undo, writer: Writer): Promise<Landed> {
     const past = await this.queue.run(
-      (database) => this.records.changeOf(database, workbookId, undoes),
+      (database) => this.records.changeOf(database, undoes),
       () => undefined,
     );
-    if (!past) throw Refused.notFound('write to take back');
+    if (!past || past === 'structure' || past.workbookId !== workbookId)
+      throw Refused.notFound('write to take back');
     if (past.accountId !== writer.id) {
       throw Refused.forbidden('Only one’s own writes can be taken back.');
     }
@@ -215,10 +209,11 @@ export class RecordWriter {
     digest: string,
     decide: (site: WriteSite) => Decision,
   ): { landed: Landed; repeated: boolean } {
-    const first = this.records.answerOf(database, writeId);
+    const first = this.records.changeOf(database, writeId);
     if (first) {
-      if (first.digest === digest)
-        return { landed: JSON.parse(first.answer) as Landed, repeated: true };
+      if (first !== 'structure' && first.digest === digest) {
+        return { landed: landedOf(first, this.sheetOf(first.sheetId)), repeated: true };
+      }
       throw Refused.conflict(
         'writeIdUsed',
         'This write id was used for another write. Make a new one.',
@@ -234,34 +229,25 @@ export class RecordWriter {
     if (kind === 'recordAdded') this.records.insert(database, sheetId, record);
     else if (kind === 'recordChanged') this.records.update(database, record);
     else this.records.bin(database, record, kind === 'recordRemoved' ? Date.now() : null);
-    const seq = this.records.log(database, {
+    const change = {
       workbookId: sheet.workbook.id,
       kind,
       sheetId,
       recordId: record.id,
       revision: record.revision,
       writeId,
+      digest,
       accountId: writer.id,
       door,
       before,
       after,
-    });
-    const landed: Landed = {
-      writeId,
-      seq,
-      kind,
-      sheetId,
-      recordId: record.id,
-      revision: record.revision,
-      row: rowOfPosition(sheet, positionFor(model, record)),
-      before: model.count,
-      after: model.count + COUNT_CHANGE[kind],
-      cells: wireCells(record.cells, sheet),
+      gridRow: rowOfPosition(sheet, positionFor(model, record)),
+      counted: model.count,
     };
-    this.records.keepAnswer(database, landed, digest);
+    const seq = this.records.log(database, change);
     // Last, when nothing can fail any more but the commit: then the sheet is dropped and read anew.
     applyTo(model, kind, record);
-    return { landed, repeated: false };
+    return { landed: landedOf({ ...change, seq }, sheet), repeated: false };
   }
 
   private binnedAt(
@@ -362,13 +348,4 @@ function applyTo(model: SheetModel, kind: RecordChangeKind, record: StoredRecord
   if (kind === 'recordRemoved') model.remove(record.id);
   else if (kind === 'recordChanged') model.update(record);
   else model.add(record);
-}
-
-function wireCells(cells: Cells, { columnsById }: SheetFacts): Record<string, CellValue> {
-  return Object.fromEntries(
-    Object.entries(cells).flatMap(([id, value]) => {
-      const column = columnsById.get(id);
-      return column ? [[id, toWire(value, column)]] : [];
-    }),
-  );
 }

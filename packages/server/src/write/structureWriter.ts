@@ -4,7 +4,7 @@ import { Injectable } from '@nestjs/common';
 import { EventHub } from '../events/eventHub';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
-import { Change, Write } from '../store/entities';
+import { Change } from '../store/entities';
 import { Store } from '../store/store';
 import type { Writer } from './recordWriter';
 
@@ -38,9 +38,9 @@ export class StructureWriter {
     work: (em: SqlEntityManager) => Promise<StructureAnswer<T>>,
   ): Promise<T> {
     const done = await this.store.transaction(async (em) => {
-      const first = await em.findOne(Write, writeId);
+      const first = await em.findOne(Change, { writeId });
       if (first) {
-        if (first.digest === digest) return { answer: JSON.parse(first.answer) as T };
+        if (first.digest === digest) return { answer: first.answer as T };
         throw Refused.conflict(
           'writeIdUsed',
           'This write id was used for another write. Make a new one.',
@@ -48,12 +48,13 @@ export class StructureWriter {
       }
       const { workbookId, sheetId, answer } = await work(em);
       await em.flush();
-      await em.insert(Write, { id: writeId, digest, answer: JSON.stringify(answer) });
       const seq = await em.insert(Change, {
         workbook: workbookId,
         kind,
         sheetId,
         writeId,
+        digest,
+        answer,
         account: writer.id,
         door: 'structure',
         at: Date.now(),

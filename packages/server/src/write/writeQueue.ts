@@ -69,17 +69,19 @@ export class WriteQueue implements BeforeApplicationShutdown {
     const batch = this.waiting;
     this.waiting = [];
     const errors = new Map<Waiting, unknown>();
+    const savepoint = this.store.statement(database, 'SAVEPOINT job');
+    const release = this.store.statement(database, 'RELEASE job');
     try {
       database.exec('BEGIN IMMEDIATE');
       for (const entry of batch) {
-        database.exec('SAVEPOINT job');
+        savepoint.run();
         try {
           entry.job(database);
         } catch (error) {
           errors.set(entry, error);
           database.exec('ROLLBACK TO job');
         }
-        database.exec('RELEASE job');
+        release.run();
       }
       database.exec('COMMIT');
     } catch (error) {

@@ -39,17 +39,13 @@ export class Migration202611250001 extends Migration {
     this.addSql(`create index "membership_workbook_id_index" on "membership" ("workbook_id");`);
     this.addSql(`create index "membership_account_id_index" on "membership" ("account_id");`);
     this.addSql(
-      `create table "change" ("id" integer not null primary key autoincrement, "workbook_id" text not null, "kind" text not null, "sheet_id" text not null, "record_id" text null, "revision" integer null, "write_id" text not null, "account_id" text not null, "door" text not null, "at" integer not null, "before" json null, "after" json null, constraint "change_workbook_id_foreign" foreign key("workbook_id") references "workbook"("id") on delete cascade on update cascade, constraint "change_account_id_foreign" foreign key("account_id") references "account"("id") on update cascade);`,
+      `create table "change" ("id" integer not null primary key autoincrement, "workbook_id" text not null, "kind" text not null, "sheet_id" text not null, "record_id" text null, "revision" integer null, "write_id" text not null, "digest" text not null, "account_id" text not null, "door" text not null, "at" integer not null, "before" json null, "after" json null, "grid_row" integer null, "counted" integer null, "answer" json null, constraint "change_workbook_id_foreign" foreign key("workbook_id") references "workbook"("id") on delete cascade on update cascade, constraint "change_account_id_foreign" foreign key("account_id") references "account"("id") on update cascade);`,
     );
-    this.addSql(`create index "change_of_write" on "change" ("write_id");`);
+    this.addSql(`create unique index "change_of_write" on "change" ("write_id");`);
     this.addSql(`create index "change_of_workbook" on "change" ("workbook_id", "id");`);
-    this.addSql(
-      `create table "write" ("id" text not null, "digest" text not null, "answer" text not null, primary key ("id"));`,
-    );
   }
 
   override down(): void {
-    this.addSql('drop table "write"');
     this.addSql('drop table "change"');
     this.addSql('drop table "membership"');
     this.addSql('drop table "form"');

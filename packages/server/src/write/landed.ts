@@ -1,0 +1,39 @@
+import type { Landed, RecordChangeKind } from '@varn/contract';
+import { toWire, type Cells, type CellValue } from '@varn/core';
+import type { SheetFacts } from '../store/catalog';
+import type { PastChange } from './recordStore';
+
+/** How each kind of change moves the count of a sheet's records. */
+const COUNT_CHANGE: Readonly<Record<RecordChangeKind, number>> = {
+  recordAdded: 1,
+  recordPutBack: 1,
+  recordChanged: 0,
+  recordRemoved: -1,
+};
+
+/** A line of the log as it is told to whoever wrote, and to everyone who looks on. */
+export function landedOf(change: PastChange, sheet: SheetFacts): Landed {
+  const { writeId, seq, kind, sheetId, recordId, revision, gridRow, counted, before, after } =
+    change;
+  return {
+    writeId,
+    seq,
+    kind,
+    sheetId,
+    recordId,
+    revision,
+    row: gridRow,
+    before: counted,
+    after: counted + COUNT_CHANGE[kind],
+    cells: wireCells(after ?? before ?? {}, sheet),
+  };
+}
+
+function wireCells(cells: Cells, { columnsById }: SheetFacts): Record<string, CellValue> {
+  const wire: Record<string, CellValue> = {};
+  for (const id of Object.keys(cells)) {
+    const column = columnsById.get(id);
+    if (column) wire[id] = toWire(cells[id] ?? null, column);
+  }
+  return wire;
+}

@@ -1,0 +1,95 @@
+import { chromium } from '@playwright/test';
+import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
+
+const RUNS = 5;
+const LARGE = '100000';
+
+const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+
+/** From asking for a sheet's address to its heading and first rows on the screen. */
+async function opening(context, address, ready) {
+  const times = [];
+  for (let n = 0; n < RUNS + 1; n += 1) {
+    const page = await context.newPage();
+    const began = performance.now();
+    await page.goto(address);
+    await page.waitForSelector(ready);
+    if (n > 0) times.push(performance.now() - began);
+    await page.close();
+  }
+  return median(times);
+}
+
+/** The 95th percentile of frame times while a sheet is scrolled through. */
+async function scrolling(context, address) {
+  const page = await context.newPage();
+  await page.goto(address);
+  await page.waitForSelector('.grid-row [role=gridcell] span:not(:empty)');
+  const p95 = await page.evaluate(async () => {
+    const grid = document.querySelector('.grid');
+    const frames = [];
+    let last = performance.now();
+    for (let n = 0; n < 240; n += 1) {
+      grid.scrollTop += 140;
+      await new Promise(requestAnimationFrame);
+      const now = performance.now();
+      if (n > 10) frames.push(now - last);
+      last = now;
+    }
+    return frames.sort((a, b) => a - b)[Math.floor(frames.length * 0.95)];
+  });
+  await page.close();
+  return p95;
+}
+
+/** Bytes of script, as sent (gzip), until the desk can be typed at. */
+async function deskScript(context, address) {
+  const page = await context.newPage();
+  let bytes = 0;
+  page.on('response', async (response) => {
+    if (response.request().resourceType() !== 'script') return;
+    bytes += Number((await response.allHeaders())['content-length'] ?? 0);
+  });
+  await page.goto(address);
+  await page.waitForSelector('[data-field]');
+  await page.waitForTimeout(500);
+  await page.close();
+  return bytes;
+}
+
+export function measure() {
+  return inFolder(async (folder) => {
+    const { base, stop } = await startServer(folder, { VARN_DEMO_SAMPLES: LARGE });
+    const { cookie, ask } = await signIn(base);
+    const [{ id }] = await ask('GET', '/api/workbooks');
+    const upload = await ask('POST', '/api/uploads?name=empty.csv', 'Number,Date,Depth\n');
+    const { columns, ...reading } = upload;
+    const choices = Object.fromEntries(['encoding', 'delimiter', 'headingRow', 'headingRows', 'keepTotals', 'guarded'].map((key) => [key, reading[key]]));
+    const plain = columns.map(({ index, heading, kind, decimal, dateOrder }) => ({ index, heading, kind, decimal, dateOrder }));
+    const empty = await ask('POST', `/api/uploads/${upload.id}/bring-in`, { writeId: crypto.randomUUID(), workbookId: id, sheetName: 'Empty', ...choices, columns: plain });
+    const { sheets } = await ask('GET', `/api/workbooks/${id}`);
+    const large = sheets.find(({ name }) => name === 'Samples');
+    const sheetAt = (sheetId) => `${base}/workbooks/${id}/sheets/${sheetId}`;
+
+    const browser = await chromium.launch({
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+    });
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const [name, value] = cookie.split('=');
+    await context.addCookies([{ name, value, url: base }]);
+    const script = await deskScript(context, `${base}/workbooks/${id}/forms/${large.forms[0].id}`);
+    const emptyMs = await opening(context, sheetAt(empty.sheetId), '.grid [role=columnheader]');
+    const largeMs = await opening(context, sheetAt(large.id), '.grid-row [role=gridcell] span:not(:empty)');
+    const p95 = await scrolling(context, sheetAt(large.id));
+    await browser.close();
+    await stop();
+    return [
+      { what: 'script of the desk, gzip', value: `${(script / 1000).toFixed(0)} kB` },
+      { what: 'an empty sheet on screen', value: milliseconds(emptyMs) },
+      { what: `a sheet of ${Number(LARGE).toLocaleString('en')} records: first rows on screen`, value: milliseconds(largeMs) },
+      { what: 'large ÷ empty', value: ratio(largeMs, emptyMs), target: '≤ 1.3×' },
+      { what: 'scrolling it, p95 frame', value: milliseconds(p95), target: '≤ 20 ms' },
+    ];
+  });
+}

@@ -1,0 +1,75 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ROOT } from '../lib/run.mjs';
+
+const PORT = 4391;
+
+/** A folder of its own for a bench, removed at the end. */
+export async function inFolder(work) {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-bench-'));
+  try {
+    return await work(folder);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** Starts the built server on a folder; gives its address, how long it took to answer, and a stop. */
+export async function startServer(folder, env = {}) {
+  const began = performance.now();
+  const server = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      VARN_DATA: folder,
+      VARN_PORT: String(PORT),
+      VARN_DEMO: '1',
+      VARN_LOG: 'error',
+      ...env,
+    },
+  });
+  const base = `http://127.0.0.1:${PORT}`;
+  for (;;) {
+    if (await fetch(`${base}/api/health`).then(({ ok }) => ok, () => false)) break;
+    if (server.exitCode !== null) throw new Error('the server ended before it answered');
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+  const ms = performance.now() - began;
+  const stop = async () => {
+    const ended = once(server, 'exit');
+    server.kill('SIGTERM');
+    await ended;
+  };
+  return { base, ms, stop, pid: server.pid };
+}
+
+/** Signs in as the demo's analyst; gives a way to ask the API. */
+export async function signIn(base) {
+  const json = { 'content-type': 'application/json' };
+  const { demoPeople } = await (await fetch(`${base}/api/session`)).json();
+  const signedIn = await fetch(`${base}/api/session/demo`, {
+    method: 'POST',
+    headers: json,
+    body: JSON.stringify({ personId: demoPeople[0].id }),
+  });
+  const cookie = signedIn.headers.get('set-cookie').split(';')[0];
+  const ask = async (method, path, body) => {
+    const isText = typeof body === 'string';
+    const response = await fetch(base + path, {
+      method,
+      headers: { cookie, ...(body && { 'content-type': isText ? 'application/octet-stream' : 'application/json' }) },
+      ...(body && { body: isText ? body : JSON.stringify(body) }),
+    });
+    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
+    return response.json();
+  };
+  return { cookie, ask };
+}
+
+export const ratio = (a, b) => `${(a / b).toFixed(2)}×`;
+export const perSecond = (n) => `${Math.round(n).toLocaleString('en')}/s`;
+export const milliseconds = (ms) => `${ms.toFixed(1)} ms`;
