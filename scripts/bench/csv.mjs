@@ -11,7 +11,20 @@ const ROWS = 100_000;
 const COLUMNS = 12;
 
 function content() {
-  const row = (n) => [`S-${n}`, '2026-03-28', '09:30', 'Mereling', 'ME-01', 'A name, quoted', (n % 140) / 10, n % 17, 7.2, n % 2 ? 'yes' : 'no', n, `note ${n % 50}`];
+  const row = (n) => [
+    `S-${n}`,
+    '2026-03-28',
+    '09:30',
+    'Mereling',
+    'ME-01',
+    'A name, quoted',
+    (n % 140) / 10,
+    n % 17,
+    7.2,
+    n % 2 ? 'yes' : 'no',
+    n,
+    `note ${n % 50}`,
+  ];
   const heading = Array.from({ length: COLUMNS }, (_, n) => `Column ${n + 1}`);
   return stringify([heading, ...Array.from({ length: ROWS }, (_, n) => row(n))]);
 }
@@ -28,28 +41,58 @@ export function measure() {
     const path = join(folder, 'file.csv');
     writeFileSync(path, content());
     const alone = () =>
-      pipeline(createReadStream(path), parse({ relax_quotes: true, relax_column_count: true }), async (rows) => {
-        for await (const _row of rows);
-      });
+      pipeline(
+        createReadStream(path),
+        parse({ relax_quotes: true, relax_column_count: true }),
+        async (rows) => {
+          for await (const _row of rows);
+        },
+      );
     await alone();
     const parsed = await timed(alone);
-    const scouted = await timed(() => scoutFile(path, { dialect: {}, keepTotals: false, guarded: true, locale: 'en-GB' }));
+    const scouted = await timed(() =>
+      scoutFile(path, { dialect: {}, keepTotals: false, guarded: true, locale: 'en-GB' }),
+    );
     const { dialect, preview } = scouted.result;
     const records = [];
     const taken = await timed(() =>
-      takeInFile({ path, dialect, plan: preview.plan, locale: 'en-GB', now: 46_351 }, async (batch) => void records.push(...batch)),
+      takeInFile(
+        { path, dialect, plan: preview.plan, locale: 'en-GB', now: 46_351 },
+        async (batch) => void records.push(...batch),
+      ),
     );
-    const columns = preview.plan.columns.map(({ heading, kind }) => ({ id: heading, heading, kind, settings: {} }));
+    const columns = preview.plan.columns.map(({ heading, kind }) => ({
+      id: heading,
+      heading,
+      kind,
+      settings: {},
+    }));
     const library = await timed(() => stringify(records.map((cells) => cells.map(String))));
     const written = await timed(() => {
-      for (let n = 0; n < records.length; n += 1000) csvRows(columns, records.slice(n, n + 1000), true);
+      for (let n = 0; n < records.length; n += 1000)
+        csvRows(columns, records.slice(n, n + 1000), true);
     });
     return [
-      { what: `parsing library alone, ${ROWS.toLocaleString('en')} × ${COLUMNS}`, value: milliseconds(parsed.ms) },
-      { what: 'looked through: layout, kinds, outcomes (own thread)', value: milliseconds(scouted.ms), target: `${ratio(scouted.ms, parsed.ms)} of the library` },
-      { what: 'read into records (own thread)', value: milliseconds(taken.ms), target: `${ratio(taken.ms, parsed.ms)} of the library` },
+      {
+        what: `parsing library alone, ${ROWS.toLocaleString('en')} × ${COLUMNS}`,
+        value: milliseconds(parsed.ms),
+      },
+      {
+        what: 'looked through: layout, kinds, outcomes (own thread)',
+        value: milliseconds(scouted.ms),
+        target: `${ratio(scouted.ms, parsed.ms)} of the library`,
+      },
+      {
+        what: 'read into records (own thread)',
+        value: milliseconds(taken.ms),
+        target: `${ratio(taken.ms, parsed.ms)} of the library`,
+      },
       { what: 'writing library alone', value: milliseconds(library.ms) },
-      { what: 'written, guarded, dates as ISO 8601', value: milliseconds(written.ms), target: `${ratio(written.ms, library.ms)} of the library` },
+      {
+        what: 'written, guarded, dates as ISO 8601',
+        value: milliseconds(written.ms),
+        target: `${ratio(written.ms, library.ms)} of the library`,
+      },
     ];
   });
 }

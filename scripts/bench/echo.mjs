@@ -6,7 +6,10 @@ const server = createServer((request, response) => {
   request.on('data', (chunk) => chunks.push(chunk));
   request.on('end', () => {
     const body = JSON.stringify(JSON.parse(Buffer.concat(chunks).toString('utf8')));
-    response.writeHead(200, { 'content-type': 'application/json', 'content-length': Buffer.byteLength(body) });
+    response.writeHead(200, {
+      'content-type': 'application/json',
+      'content-length': Buffer.byteLength(body),
+    });
     response.end(body);
   });
 });

@@ -34,7 +34,13 @@ export async function startServer(folder, env = {}) {
   });
   const base = `http://127.0.0.1:${PORT}`;
   for (;;) {
-    if (await fetch(`${base}/api/health`).then(({ ok }) => ok, () => false)) break;
+    if (
+      await fetch(`${base}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      )
+    )
+      break;
     if (server.exitCode !== null) throw new Error('the server ended before it answered');
     await new Promise((resolve) => setTimeout(resolve, 5));
   }
@@ -61,10 +67,14 @@ export async function signIn(base) {
     const isText = typeof body === 'string';
     const response = await fetch(base + path, {
       method,
-      headers: { cookie, ...(body && { 'content-type': isText ? 'application/octet-stream' : 'application/json' }) },
+      headers: {
+        cookie,
+        ...(body && { 'content-type': isText ? 'application/octet-stream' : 'application/json' }),
+      },
       ...(body && { body: isText ? body : JSON.stringify(body) }),
     });
-    if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
+    if (!response.ok)
+      throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
     return response.json();
   };
   return { cookie, ask };

@@ -8,7 +8,11 @@ export function measure() {
     const later = await startServer(folder);
     await later.stop();
     return [
-      { what: 'server start to first answer, demo data', value: milliseconds(later.ms), target: '≤ 2,000 ms' },
+      {
+        what: 'server start to first answer, demo data',
+        value: milliseconds(later.ms),
+        target: '≤ 2,000 ms',
+      },
       { what: 'the first start, which loads the demo', value: milliseconds(first.ms) },
     ];
   });

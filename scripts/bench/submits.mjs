@@ -20,11 +20,15 @@ async function fire(url, cookie, answers, connections) {
     headers: { 'content-type': 'application/json', cookie },
     requests: [
       {
-        setupRequest: (request) => ({ ...request, body: JSON.stringify({ writeId: randomUUID(), answers }) }),
+        setupRequest: (request) => ({
+          ...request,
+          body: JSON.stringify({ writeId: randomUUID(), answers }),
+        }),
       },
     ],
   });
-  if (result.non2xx > 0 || result.errors > 0) throw new Error(`${url}: ${result.non2xx} refused, ${result.errors} failed`);
+  if (result.non2xx > 0 || result.errors > 0)
+    throw new Error(`${url}: ${result.non2xx} refused, ${result.errors} failed`);
   return { rate: result['2xx'] / result.duration, p50: result.latency.p50, count: result['2xx'] };
 }
 
@@ -34,7 +38,11 @@ async function quiet(url, cookie, answers) {
   for (let n = 0; n < 400; n += 1) {
     const body = JSON.stringify({ writeId: randomUUID(), answers });
     const began = performance.now();
-    const response = await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json', cookie }, body });
+    const response = await fetch(url, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', cookie },
+      body,
+    });
     await response.text();
     if (n >= 50) times.push(performance.now() - began);
   }
@@ -99,7 +107,10 @@ export function measure() {
     const { count } = await ask('GET', `/api/sheets/${sheet.id}`);
     const rows = [];
     while (rows.length < count) {
-      const { records } = await ask('GET', `/api/sheets/${sheet.id}/rows?from=${rows.length}&count=1000`);
+      const { records } = await ask(
+        'GET',
+        `/api/sheets/${sheet.id}/rows?from=${rows.length}&count=1000`,
+      );
       rows.push(...records.map(({ cells }) => cells[0]));
     }
     await stop();
@@ -109,7 +120,11 @@ export function measure() {
       { what: `the same request, checked but not stored`, value: perSecond(checked.rate) },
       { what: 'submits ÷ checked', value: ratio(written.rate, checked.rate), target: '≥ 0.80×' },
       { what: 'bare node:http JSON echo', value: perSecond(echo) },
-      { what: 'checked ÷ echo (the server’s own overhead)', value: ratio(checked.rate, echo), target: '≥ 0.40×' },
+      {
+        what: 'checked ÷ echo (the server’s own overhead)',
+        value: ratio(checked.rate, echo),
+        target: '≥ 0.40×',
+      },
       { what: 'bare driver, durable one-row commits', value: perSecond(bare) },
       { what: 'one submit, quiet server, p50', value: milliseconds(writtenOne) },
       { what: 'one check, quiet server, p50', value: milliseconds(checkedOne) },

@@ -10,7 +10,7 @@ import { localeFacts, type Column } from '@varn/core';
 import * as fc from 'fast-check';
 import { formAfter, sheetAfter, workbookAfter } from './api/applyEvent';
 import { nameOf, sayOutcomes, sayRows } from './bringIn/outcomes';
-import { columnsBetween, columnWidths, offsetsOf } from './sheet/columnWidths';
+import { columnsBetween, columnWidths, fitText, offsetsOf } from './sheet/columnWidths';
 import { ROW_PX, rowsInView, rowTop, scrollOf, scrollToRow } from './sheet/scroll';
 
 const column = (id: string, kind: Column['kind'] = 'text'): Column => ({
@@ -183,6 +183,15 @@ test('a column is as wide as its heading or 95 % of its values need', () => {
   const [wide = 0] = columnWidths([column('A')], rows, localeFacts('en-GB'));
   expect(wide).toBeGreaterThan(10 * 7);
   expect(wide).toBeLessThan(20 * 9);
+});
+
+test.each([
+  ['short', 120, 'short', false],
+  ['exactly twelve', 140, 'exactly twelve', false],
+  ['x'.repeat(500), 120, `${'x'.repeat(11)}…`, false],
+  ['שלום', 120, 'שלום', true],
+])('%j in %i px is put as %j', (text, width, shown, clipped) => {
+  expect(fitText(text, width)).toEqual({ text: shown, clipped });
 });
 
 test.each([

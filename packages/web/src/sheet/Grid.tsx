@@ -13,17 +13,18 @@ import { memo, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } 
 import { useRecent } from '../api/recent';
 import { focusBar } from '../keys/PlaceBar';
 import { KindGlyph } from '../ui/KindGlyph';
-import { columnsBetween, columnWidths, offsetsOf } from './columnWidths';
+import { columnsBetween, columnWidths, fitText, offsetsOf } from './columnWidths';
 import './grid.css';
-import { ROW_PX, rowsInView, rowTop, scrollOf, scrollToRow } from './scroll';
+import { ROW_PX, rowsInView, rowsKept, rowTop, scrollOf, scrollToRow } from './scroll';
 import { useRows } from './useRows';
 
 /** Rows kept ready beyond those in view, so that a quick scroll meets no gap. */
 const SPARE_ROWS = 8;
 /** The sticky head: column letters and headings. */
 const HEAD_PX = 48;
-/** Elements of rows are used again for others: never more than this many are made. */
-const RECYCLED = 128;
+
+/** A cell cut to its column is read out whole, but not for ever. */
+const LONGEST_READ = 1000;
 
 interface GridProps {
   readonly sheet: SheetView;
@@ -102,12 +103,14 @@ export function Grid({ sheet, locale }: GridProps) {
     move();
   };
 
+  // A row that leaves the view lends its elements to the one that enters: as many keys as rows.
+  const kept = rowsKept(viewport, SPARE_ROWS);
   const rows = [];
   for (let row = firstRow; row < endRow; row += 1) {
     const record = recordAt(row);
     rows.push(
       <Row
-        key={row % RECYCLED}
+        key={row % kept}
         top={rowTop(scroll, row, scrolled)}
         width={width}
         numberWidth={numberWidth}
@@ -362,24 +365,34 @@ const Row = memo(function Row(props: RowProps) {
         if (!column) return null;
         const value = fromWire(record?.cells[index] ?? null, column);
         const kept = !isOfKind(value, column);
-        const align = typeof value === 'string' ? 'start' : kindOf(column).align;
+        const place = span(offsets, index, numberWidth);
+        const whole = showValue(value, column, locale);
+        const { text, clipped } = fitText(whole, place.width);
+        const names = [
+          'grid-cell',
+          typeof value === 'string' ? 'start' : kindOf(column).align,
+          ...(kept ? ['kept'] : []),
+          ...(clipped ? ['clipped'] : []),
+          ...(activeColumn === index ? ['active'] : []),
+        ];
         return (
           <div
             key={column.id}
             id={cellId(row, index)}
             data-row={row}
             data-column={index}
-            className={`grid-cell ${align}${kept ? ' kept' : ''}${activeColumn === index ? ' active' : ''}`}
+            className={names.join(' ')}
             role="gridcell"
             aria-colindex={index + 1}
+            aria-label={text === whole ? undefined : whole.slice(0, LONGEST_READ)}
             title={
               kept
                 ? `Kept as text: not of the kind ${kindOf(column).label.toLowerCase()}`
                 : undefined
             }
-            style={span(offsets, index, numberWidth)}
+            style={place}
           >
-            <span>{showValue(value, column, locale).slice(0, 300)}</span>
+            {text}
           </div>
         );
       })}

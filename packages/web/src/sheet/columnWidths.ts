@@ -34,6 +34,17 @@ export function columnWidths(
   });
 }
 
+/** Text that the mono face sets one width per character. */
+const EVEN_WIDTH = /^[\x20-\x7E\u00A0-\u017F\u2010-\u2026°µ€]*$/;
+
+/** A cell's text, cut to a column's width; `clipped` when only the browser can tell where. */
+export function fitText(text: string, width: number): { text: string; clipped: boolean } {
+  const room = Math.floor((width - PADDING_PX) / CHARACTER_PX) + 1;
+  const start = text.slice(0, room + 1);
+  if (!EVEN_WIDTH.test(start)) return { text: text.slice(0, 2 * room), clipped: true };
+  return { text: text.length > room ? `${text.slice(0, room - 1)}…` : text, clipped: false };
+}
+
 /** Running sums: `offsets[i]` is where column i begins, the last where all end. */
 export function offsetsOf(widths: readonly number[]): number[] {
   const offsets = [0];

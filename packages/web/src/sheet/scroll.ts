@@ -29,8 +29,13 @@ export function rowsInView(
   spare: number,
 ): [number, number] {
   const first = Math.floor((top * scale) / ROW_PX);
-  const shown = Math.ceil(viewport / ROW_PX) + 1;
-  return [Math.max(0, first - spare), Math.min(rows, first + shown + spare)];
+  const from = first - spare;
+  return [Math.max(0, from), Math.min(rows, from + rowsKept(viewport, spare))];
+}
+
+/** The most rows that are ever in view at once, spare ones included. */
+export function rowsKept(viewport: number, spare: number): number {
+  return Math.ceil(viewport / ROW_PX) + 1 + 2 * spare;
 }
 
 /** Where a row's upper edge stands in the scrolled content, while it is scrolled to `top`. */
