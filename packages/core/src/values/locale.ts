@@ -46,24 +46,29 @@ function factsFromPlatform(tag: string): LocaleFacts {
     group: numberParts.find((part) => part.type === 'group')?.value ?? ',',
     dateOrder: order === 'mdy' || order === 'ymd' ? order : 'dmy',
     dateSeparator: date.find((part) => part.type === 'literal')?.value.trim() || '/',
-    months: Array.from({ length: 12 }, (_, month) => monthNames(tag, month)),
+    months: monthNames(tag),
   };
 }
 
-function monthNames(tag: string, month: number): string[] {
-  const at = Date.UTC(2026, month, 15);
-  const names = [tag, 'en'].flatMap((locale) =>
-    (['long', 'short'] as const).map((width) => {
-      const parts = new Intl.DateTimeFormat(locale, {
+/** Names as they stand in a date, in the locale's tongue and in English, long and short. */
+function monthNames(tag: string): string[][] {
+  const formats = [tag, 'en'].flatMap((locale) =>
+    (['long', 'short'] as const).map((month) => ({
+      locale,
+      format: new Intl.DateTimeFormat(locale, {
         timeZone: 'UTC',
         calendar: 'gregory',
-        month: width,
+        month,
         day: 'numeric',
-      }).formatToParts(at);
-      return (parts.find((part) => part.type === 'month')?.value ?? '')
-        .toLocaleLowerCase(locale)
-        .replace(/\.$/, '');
-    }),
+      }),
+    })),
   );
-  return [...new Set(names)].filter((name) => name !== '' && !/^\d+$/.test(name));
+  return Array.from({ length: 12 }, (_, month) => {
+    const at = Date.UTC(2026, month, 15);
+    const names = formats.map(({ locale, format }) => {
+      const part = format.formatToParts(at).find(({ type }) => type === 'month');
+      return (part?.value ?? '').toLocaleLowerCase(locale).replace(/\.$/, '');
+    });
+    return [...new Set(names)].filter((name) => name !== '' && !/^\d+$/.test(name));
+  });
 }

@@ -8,7 +8,12 @@ import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from '../store/catalog';
 import { Account, Form, Membership, Workbook } from '../store/entities';
 import { Store } from '../store/store';
-import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
+import {
+  ArrivalWriter,
+  type ArrivedAt,
+  type NewWorkbook,
+  type RecordSource,
+} from '../write/arrivalWriter';
 import type { DemoSheet } from './demoSheet';
 import { Random } from './random';
 import { SAMPLE_COUNT, sampleForm, samplesSheet } from './samples';
@@ -94,8 +99,8 @@ export class DemoLoader implements OnApplicationBootstrap {
     into: string | NewWorkbook,
     sheet: DemoSheet,
     owner: { id: string; name: string },
-  ): Promise<{ workbookId: string; sheetId: string }> {
-    return this.arrivals.bringIn(randomUUID(), into, sheet, owner, 'demo', async (store) => {
+  ): Promise<ArrivedAt> {
+    const source: RecordSource = async (store) => {
       let batch: CellValue[][] = [];
       for (const record of sheet.records) {
         batch.push(record);
@@ -105,6 +110,8 @@ export class DemoLoader implements OnApplicationBootstrap {
         }
       }
       await store(batch);
-    });
+    };
+    const writeId = randomUUID();
+    return this.arrivals.bringIn({ writeId, digest: 'demo', writer: owner, into, sheet, source });
   }
 }

@@ -24,6 +24,8 @@ import type { Writer } from '../write/recordWriter';
 import { UploadStore } from './uploadStore';
 
 const USUAL_LOCALE = 'en-GB';
+/** A preview shows where a cell's text begins; the whole is in the file. */
+const LONGEST_SHOWN = 200;
 
 /** Shows what a file would become, and makes it a sheet. */
 @Injectable()
@@ -58,7 +60,7 @@ export class BringInService {
       keepTotals,
       guarded,
       columns: [...columns],
-      rows: rows.map((row) => [...row]),
+      rows: rows.map((row) => row.map((cell) => cell.slice(0, LONGEST_SHOWN))),
       records: counts.records,
       blankRows: [...counts.blankRows],
       totalsRows: [...counts.totalsRows],
@@ -89,23 +91,21 @@ export class BringInService {
       keptAsText: 0,
     };
     const landed = await this.readable(upload, () =>
-      this.arrivals.bringIn(
-        order.writeId,
+      this.arrivals.bringIn({
+        writeId: order.writeId,
+        digest: digestOf(person.id, uploadId, JSON.stringify(order)),
+        writer: person,
         into,
-        { name: order.sheetName.trim(), headingRow: 1, topMatter: [], columns },
-        person,
-        digestOf(person.id, uploadId, JSON.stringify(order)),
-        async (store) => {
+        sheet: { name: order.sheetName.trim(), headingRow: 1, topMatter: [], columns },
+        source: async (store) => {
           const { encoding, delimiter } = order;
           const now = serialNow(Date.now(), timeZone);
           const plan = planOf(order);
-          Object.assign(
-            counts,
-            await takeInFile({ path, dialect: { encoding, delimiter }, plan, locale, now }, store),
-          );
+          const dialect = { encoding, delimiter };
+          Object.assign(counts, await takeInFile({ path, dialect, plan, locale, now }, store));
           refuseNothing(counts, order);
         },
-      ),
+      }),
     );
     const { records, blankRows, totalsRows, keptAsText } = counts;
     return { ...landed, records, blankRows, totalsRows, keptAsText };

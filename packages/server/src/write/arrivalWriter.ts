@@ -32,6 +32,22 @@ export interface ArrivingSheet {
 /** Gives records batch by batch, in the order of the sheet's columns. */
 export type RecordSource = (store: (records: CellValue[][]) => Promise<void>) => Promise<void>;
 
+export interface ArrivalOrder {
+  readonly writeId: string;
+  /** Of what was asked, so that another request under the same write id is told apart. */
+  readonly digest: string;
+  readonly writer: Writer;
+  /** A workbook's id, or the workbook to make, whose owner the writer becomes. */
+  readonly into: string | NewWorkbook;
+  readonly sheet: ArrivingSheet;
+  readonly source: RecordSource;
+}
+
+export interface ArrivedAt {
+  readonly workbookId: string;
+  readonly sheetId: string;
+}
+
 /** The most choices that are gathered from the values of a choice column. */
 const MOST_CHOICES = 1000;
 
@@ -43,7 +59,7 @@ const MOST_CHOICES = 1000;
 @Injectable()
 export class ArrivalWriter implements OnModuleInit {
   private readonly logger = new Logger('arrivals');
-  private readonly underWay = new Map<string, Promise<{ workbookId: string; sheetId: string }>>();
+  private readonly underWay = new Map<string, Promise<ArrivedAt>>();
 
   constructor(
     private readonly store: Store,
@@ -63,35 +79,20 @@ export class ArrivalWriter implements OnModuleInit {
     }
   }
 
-  /** @param into a workbook's id, or the workbook to make, whose owner the writer becomes */
-  async bringIn(
-    writeId: string,
-    into: string | NewWorkbook,
-    sheet: ArrivingSheet,
-    writer: Writer,
-    digest: string,
-    source: RecordSource,
-  ): Promise<{ workbookId: string; sheetId: string }> {
+  async bringIn(order: ArrivalOrder): Promise<ArrivedAt> {
+    const { writeId } = order;
     let arriving = this.underWay.get(writeId);
     if (!arriving) {
-      arriving = this.arrive(writeId, into, sheet, writer, digest, source).finally(() =>
-        this.underWay.delete(writeId),
-      );
+      arriving = this.arrive(order).finally(() => this.underWay.delete(writeId));
       this.underWay.set(writeId, arriving);
     }
     return arriving;
   }
 
-  private async arrive(
-    writeId: string,
-    into: string | NewWorkbook,
-    sheet: ArrivingSheet,
-    writer: Writer,
-    digest: string,
-    source: RecordSource,
-  ): Promise<{ workbookId: string; sheetId: string }> {
+  private async arrive(order: ArrivalOrder): Promise<ArrivedAt> {
+    const { writeId, sheet, writer, digest, source } = order;
     const sheetId = newId();
-    const workbookId = await this.makeRoom(into, sheetId, sheet, writer);
+    const workbookId = await this.makeRoom(sheetId, order);
     const gathered = new Gathered(sheet.columns);
     let orderKey = 0;
     try {
@@ -126,12 +127,7 @@ export class ArrivalWriter implements OnModuleInit {
     }
   }
 
-  private makeRoom(
-    into: string | NewWorkbook,
-    sheetId: string,
-    sheet: ArrivingSheet,
-    writer: Writer,
-  ): Promise<string> {
+  private makeRoom(sheetId: string, { into, sheet, writer }: ArrivalOrder): Promise<string> {
     return this.store.transaction(async (em) => {
       const workbookId = typeof into === 'string' ? into : newId();
       if (typeof into !== 'string') {

@@ -7,25 +7,16 @@ import { RecordWriter } from './recordWriter';
 import { StructureWriter } from './structureWriter';
 import { WriteQueue } from './writeQueue';
 
+const parts = [
+  ArrivalWriter,
+  EventHub,
+  SheetCache,
+  RecordStore,
+  RecordWriter,
+  StructureWriter,
+  WriteQueue,
+];
+
 @Global()
-@Module({
-  providers: [
-    ArrivalWriter,
-    EventHub,
-    SheetCache,
-    RecordStore,
-    RecordWriter,
-    StructureWriter,
-    WriteQueue,
-  ],
-  exports: [
-    ArrivalWriter,
-    EventHub,
-    SheetCache,
-    RecordStore,
-    RecordWriter,
-    StructureWriter,
-    WriteQueue,
-  ],
-})
+@Module({ providers: parts, exports: parts })
 export class WriteModule {}

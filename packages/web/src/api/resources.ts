@@ -6,7 +6,9 @@ import useSWR, { type SWRResponse } from 'swr';
 const useResource = <T>(path: string | null): SWRResponse<T, unknown> => useSWR<T, unknown>(path);
 
 export const useSession = () => useResource<SessionView>(paths.session);
-export const useWorkbooks = () => useResource<WorkbookEntry[]>(paths.workbooks);
+/** The list is of no one workbook, so no events keep it: it is read anew at each visit. */
+export const useWorkbooks = (): SWRResponse<WorkbookEntry[], unknown> =>
+  useSWR<WorkbookEntry[], unknown>(paths.workbooks, { revalidateIfStale: true });
 export const useWorkbook = (id: string | undefined) =>
   useResource<WorkbookView>(id === undefined ? null : paths.workbook(id));
 export const useSheet = (id: string | undefined) =>

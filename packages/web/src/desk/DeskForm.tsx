@@ -2,7 +2,6 @@ import { Box, Grid } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { expected, fieldSpan, fieldsOnPage, fillRows, PAGE_PARTS, sayProblem } from '@varn/core';
 import { useMemo, type KeyboardEvent } from 'react';
-import { focusBar } from '../keys/PlaceBar';
 import { DeskField } from './fields/DeskField';
 import { focusNextField } from './focus';
 import type { Desk } from './useDesk';
@@ -18,7 +17,7 @@ interface DeskFormProps {
 
 /**
  * The form as its users fill it in. Enter goes on to the next field and from the last to Submit,
- * Ctrl+Enter submits, Escape goes to the bar.
+ * Ctrl+Enter submits.
  */
 export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: DeskFormProps) {
   const { definition, columns, answers, filling, revealed, type, leave } = desk;
@@ -50,12 +49,6 @@ export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: Desk
     ) {
       event.preventDefault();
       focusNextField(target);
-    } else if (
-      event.key === 'Escape' &&
-      !event.defaultPrevented &&
-      target.getAttribute('aria-expanded') !== 'true'
-    ) {
-      focusBar();
     }
   };
 

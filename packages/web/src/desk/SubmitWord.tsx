@@ -46,10 +46,11 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
         </>
       );
     case 'written': {
-      const { row, before, after } = sending.landed;
+      const { row, before, after, kind } = sending.landed;
+      const done = kind === 'recordPutBack' ? 'put back into' : 'written to';
       return (
         <Notice tone="settled">
-          Row {sayCount(row)} written to {name}. {sayCountOf(before, 'record')} before,{' '}
+          Row {sayCount(row)} {done} {name}. {sayCountOf(before, 'record')} before,{' '}
           {sayCount(after)} now.
         </Notice>
       );

@@ -1,6 +1,7 @@
 import { Button, Flex, HStack, Kbd } from '@chakra-ui/react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Finder } from '../ui/Finder';
+import { BAR } from './focusBar';
 import { KeysDialog } from './KeysDialog';
 import { keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
 
@@ -21,14 +22,6 @@ interface PlaceBarProps {
   readonly children?: ReactNode;
   /** Hides words and shows icons where room is short. */
   readonly compact?: boolean;
-}
-
-/** The class by which Escape finds the bar. */
-export const BAR = 'varn-bar';
-
-/** Moves the focus to the bar of the place, where single keys act. */
-export function focusBar(): void {
-  document.querySelector<HTMLElement>(`.${BAR} button`)?.focus();
 }
 
 /**

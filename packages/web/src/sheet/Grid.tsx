@@ -11,7 +11,6 @@ import {
 } from '@varn/core';
 import { memo, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useRecent } from '../api/recent';
-import { focusBar } from '../keys/PlaceBar';
 import { KindGlyph } from '../ui/KindGlyph';
 import { columnsBetween, columnWidths, fitText, offsetsOf } from './columnWidths';
 import './grid.css';
@@ -95,7 +94,6 @@ export function Grid({ sheet, locale }: GridProps) {
       PageUp: () => moveTo(row - page, column),
       Home: () => moveTo(far ? 0 : row, 0),
       End: () => moveTo(far ? sheet.count - 1 : row, sheet.columns.length - 1),
-      Escape: focusBar,
     };
     const move = moves[event.key];
     if (!move) return;

@@ -17,6 +17,7 @@ import { request } from '../api/client';
 import { useWorkbookEvents } from '../api/events';
 import { useSession, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
+import { focusBar } from '../keys/focusBar';
 import { useColorMode } from '../theme/colorMode';
 import { Spine } from './Spine';
 
@@ -64,7 +65,15 @@ export function Shell({ trail, bar, children, foot }: ShellProps) {
               {bar}
             </Box>
           )}
-          <Box as="main" flex="1" minH="0" overflow="auto" position="relative">
+          <Box
+            as="main"
+            flex="1"
+            minH="0"
+            overflow="auto"
+            position="relative"
+            // Escape leaves whatever one is in for the bar, unless it closes something first.
+            onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
+          >
             {children}
           </Box>
           {foot}

@@ -111,6 +111,7 @@ export function ChoiceControl(props: ControlProps) {
           aria-required={required || undefined}
           autoComplete="off"
           size="sm"
+          fontSize={{ base: '16px', md: '14px' }}
           bg="leaf"
           borderColor={invalid ? 'madder' : 'edge'}
           readOnly={readOnly}

@@ -31,6 +31,8 @@ export function LineControl(props: ControlProps) {
     value: text,
     readOnly,
     size: 'sm',
+    // Phones zoom into fields whose text is smaller.
+    fontSize: { base: '16px', md: '14px' },
     bg: 'leaf',
     borderColor: invalid ? 'madder' : 'edge',
     autoComplete: 'off',

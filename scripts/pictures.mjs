@@ -1,0 +1,98 @@
+/** Takes the pictures of record (docs/screenshots) from the demo: `npm run pictures`. */
+import { chromium } from '@playwright/test';
+import { join } from 'node:path';
+import { inFolder, startServer } from './bench/server.mjs';
+import { ensureBuilt } from './lib/build.mjs';
+import { ensureChromium, ensureInstalled } from './lib/install.mjs';
+import { ROOT } from './lib/run.mjs';
+
+ensureInstalled();
+ensureChromium();
+await ensureBuilt();
+
+const KIT = `Kit returns;;;;;
+Season 2026;;;;;
+
+Id;Item;;Returned on;Deposit;Deposit
+0007;Meter;;03/04/2026;12,50;x
+0012;Waders;;04/04/2026;30,00;y
+;;;;;
+0013;Net;;05/06/2026;8,25;
+Subtotal;;;;50,75;
+0014;"Flask, large";;06/06/2026;15,00;z;extra
+Total;;;;65,75;
+`;
+
+await inFolder(async (folder) => {
+  const { base, stop } = await startServer(folder);
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  });
+  const pageWith = async (options = {}) => {
+    const context = await browser.newContext({
+      baseURL: base,
+      viewport: { width: 1280, height: 800 },
+      locale: 'en-GB',
+      ...options,
+    });
+    return context.newPage();
+  };
+  const take = (page, name) =>
+    page.screenshot({ path: join(ROOT, 'docs/screenshots', `${name}.png`) });
+  const open = async (page, ...links) => {
+    await page.goto('/sign-in');
+    await page.getByRole('button', { name: 'Ines Halloran' }).click();
+    for (const link of links)
+      await page.getByRole('main').getByRole('link', { name: link }).click();
+    await page.waitForTimeout(700);
+  };
+  const begin = async (page) => {
+    const answers = {
+      Time: '9.30',
+      River: 'Ash Beck',
+      Station: 'AB-03',
+      'Water temp': '7.5',
+      pH: '7,2',
+    };
+    for (const [name, text] of Object.entries(answers)) {
+      const control = page.getByRole('textbox', { name, exact: true });
+      await control.or(page.getByRole('combobox', { name, exact: true })).fill(text);
+      await page.keyboard.press('Tab');
+    }
+    await page.waitForTimeout(200);
+  };
+
+  const page = await pageWith();
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name: 'Ines Halloran' }).waitFor();
+  await take(page, 'sign-in');
+  await open(page);
+  await take(page, 'workbooks');
+  await open(page, 'Ashbeck River Watch', 'Samples');
+  await take(page, 'sheet');
+  await open(page, 'Ashbeck River Watch', 'Log a sample');
+  await begin(page);
+  await take(page, 'desk');
+  await page.goto('/bring-in');
+  const file = { name: 'kit_returns.csv', mimeType: 'text/csv', buffer: Buffer.from(KIT) };
+  await page.setInputFiles('input[type=file]', file);
+  await page.getByLabel('Heading of column B').waitFor();
+  await take(page, 'bring-in');
+
+  const dark = await pageWith({ colorScheme: 'dark' });
+  await open(dark, 'Ashbeck River Watch', 'Log a sample');
+  await begin(dark);
+  await take(dark, 'desk-dark');
+
+  const phone = await pageWith({
+    viewport: { width: 390, height: 844 },
+    isMobile: true,
+    hasTouch: true,
+  });
+  await open(phone, 'Ashbeck River Watch', 'Log a sample');
+  await begin(phone);
+  await take(phone, 'desk-phone');
+  await browser.close();
+  await stop();
+});
