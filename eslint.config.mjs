@@ -1,6 +1,7 @@
 import js from '@eslint/js';
 import prettier from 'eslint-config-prettier';
 import reactHooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
 import tseslint from 'typescript-eslint';
 
 /** Arrows point one way: web → contract → core; server → files → core; server → contract → core. */
@@ -42,18 +43,7 @@ export default tseslint.config(
   },
   {
     files: ['**/*.mjs'],
-    languageOptions: {
-      globals: {
-        process: 'readonly',
-        console: 'readonly',
-        URL: 'readonly',
-        setTimeout: 'readonly',
-        fetch: 'readonly',
-        performance: 'readonly',
-        crypto: 'readonly',
-        Buffer: 'readonly',
-      },
-    },
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
   },
   {
     files: ['packages/core/src/**'],

@@ -10,7 +10,7 @@ export default defineConfig({
   fullyParallel: false,
   forbidOnly: true,
   retries: 0,
-  timeout: 120_000,
+  timeout: 180_000,
   expect: { timeout: 8000 },
   reporter: json === undefined ? [['list']] : [['list'], ['json', { outputFile: json }]],
   use: {

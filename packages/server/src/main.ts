@@ -14,5 +14,5 @@ main().catch((error: unknown) => {
   process.stderr.write(
     `Varn could not start: ${error instanceof Error ? error.message : String(error)}\n`,
   );
-  process.exitCode = 1;
+  process.exit(1);
 });

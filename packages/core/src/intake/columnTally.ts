@@ -14,6 +14,9 @@ export interface ColumnGuess {
   readonly ambiguousDates: boolean;
 }
 
+/** Figures with at most one point: a number and nothing else, so no more is asked of it. */
+const PLAIN_NUMBER = /^-?\d+(?:\.\d+)?$/;
+
 /**
  * Counts, value by value, what the texts of one column could be, and guesses its kind from the
  * counts. Ids with leading zeros, long digit strings and phone numbers count as text.
@@ -46,6 +49,10 @@ export class ColumnTally {
     this.filled += 1;
     if (/^(?:yes|no|y|n|true|false)$/i.test(text)) this.yesNo += 1;
     if (!/\d/.test(text) || text.length > 40) return;
+    if (PLAIN_NUMBER.test(text)) {
+      this.addNumber(text);
+      return;
+    }
     if (/^[-+\u2212]?[\d.,'\s\u00A0\u202F]+(?:e[-+]?\d+)?$/i.test(text)) this.addNumber(text);
     if (isClock(text)) this.times += 1;
     else this.addDate(text);

@@ -26,9 +26,9 @@ test('data of a newer Varn is refused kindly, and not touched', async () => {
     .getConnection()
     .execute(`insert into mikro_orm_migrations (name) values ('Migration203001010000')`);
   await orm.close(true);
-  await expect(
-    createApp({ ...SETTINGS_OF_TESTS, data: folder }).then((app) => app.init()),
-  ).rejects.toThrow(/written by a newer Varn \(Migration203001010000\)/);
+  const app = await createApp({ ...SETTINGS_OF_TESTS, data: folder });
+  await expect(app.init()).rejects.toThrow(/written by a newer Varn \(Migration203001010000\)/);
+  await app.close();
   rmSync(folder, { recursive: true });
 });
 

@@ -28,6 +28,14 @@ const LONGEST_READ = 1000;
 interface GridProps {
   readonly sheet: SheetView;
   readonly locale: LocaleFacts;
+  readonly active: ActiveCell;
+  readonly onActive: (active: ActiveCell) => void;
+}
+
+/** The active cell: its record's position and its column's, from 0. */
+export interface ActiveCell {
+  readonly row: number;
+  readonly column: number;
 }
 
 interface View {
@@ -41,10 +49,9 @@ interface View {
  * A sheet as a grid (ARIA's grid pattern, the active cell by `aria-activedescendant`). Only what
  * is in view is on the page; rows are placed by plain arithmetic.
  */
-export function Grid({ sheet, locale }: GridProps) {
+export function Grid({ sheet, locale, active, onActive }: GridProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View>({ top: 0, left: 0, height: 600, width: 1000 });
-  const [active, setActive] = useState({ row: 0, column: 0 });
   const recent = useRecent();
 
   useFrameScroll(scroller, setView);
@@ -68,7 +75,7 @@ export function Grid({ sheet, locale }: GridProps) {
       row: Math.min(Math.max(0, row), Math.max(0, sheet.count - 1)),
       column: Math.min(Math.max(0, column), sheet.columns.length - 1),
     };
-    setActive(next);
+    onActive(next);
     const element = scroller.current;
     if (!element) return;
     const to = scrollToRow(scroll, next.row, scrolled, viewport);
@@ -141,7 +148,7 @@ export function Grid({ sheet, locale }: GridProps) {
       onMouseDown={(event) => {
         const cell = (event.target as HTMLElement).closest<HTMLElement>('[data-row]');
         if (cell)
-          setActive({ row: Number(cell.dataset['row']), column: Number(cell.dataset['column']) });
+          onActive({ row: Number(cell.dataset['row']), column: Number(cell.dataset['column']) });
       }}
     >
       <div className="grid-letters" style={{ width }} aria-hidden>

@@ -3,18 +3,20 @@ import type { FormEntry } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { localeFacts, sayCountOf } from '@varn/core';
-import { FileUp, SquarePen, SquarePlus } from 'lucide-react';
+import { FileUp, PanelRight, SquarePen, SquarePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request, sayError } from '../api/client';
 import { useSheet, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
+import { focusBar } from '../keys/focusBar';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../ui/Shell';
 import { Waiting } from '../ui/Waiting';
-import { Grid } from './Grid';
+import { CellNotes } from './CellNotes';
+import { Grid, type ActiveCell } from './Grid';
 import { TakeAway } from './TakeAway';
 
 const GRID_KEYS = [
@@ -33,6 +35,8 @@ export function SheetPage() {
   const navigate = useNavigate();
   const [failure, setFailure] = useState('');
   const [takingAway, setTakingAway] = useState(false);
+  const [active, setActive] = useState<ActiveCell>({ row: 0, column: 0 });
+  const [noted, setNoted] = useState(false);
   // One click makes one form, however often the click is sent.
   const writeId = useRef(crypto.randomUUID());
 
@@ -76,6 +80,13 @@ export function SheetPage() {
         ]
       : []),
     {
+      id: 'notes',
+      label: 'Notes',
+      key: 'n',
+      run: () => setNoted(!noted),
+      icon: <PanelRight size={15} aria-hidden />,
+    },
+    {
       id: 'takeAway',
       label: 'Take away',
       key: 't',
@@ -91,6 +102,19 @@ export function SheetPage() {
         { label: sheet?.name ?? 'Sheet' },
       ]}
       bar={<PlaceBar place="Sheet" actions={actions} fixedKeys={GRID_KEYS} compact />}
+      margin={
+        noted && sheet && workbook ? (
+          <CellNotes
+            sheet={sheet}
+            locale={localeFacts(workbook.locale)}
+            {...active}
+            onClose={() => {
+              setNoted(false);
+              focusBar();
+            }}
+          />
+        ) : undefined
+      }
       foot={
         <Box as="footer" borderTopWidth="1px" px="5" py="2" flex="none" color="ink.soft">
           {failure ? (
@@ -112,7 +136,13 @@ export function SheetPage() {
       ) : null}
       {!sheet && !error && <Waiting />}
       {sheet && workbook && (
-        <Grid sheet={sheet} locale={localeFacts(workbook.locale)} key={sheet.id} />
+        <Grid
+          key={sheet.id}
+          sheet={sheet}
+          locale={localeFacts(workbook.locale)}
+          active={active}
+          onActive={setActive}
+        />
       )}
       {sheet && (
         <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />

@@ -27,11 +27,13 @@ interface ShellProps {
   /** The bar of the place. */
   readonly bar?: ReactNode;
   readonly children: ReactNode;
+  /** Notes on what is chosen on the page. */
+  readonly margin?: ReactNode;
   readonly foot?: ReactNode;
 }
 
-/** Spine, head line, page and foot: the frame of every place. */
-export function Shell({ trail, bar, children, foot }: ShellProps) {
+/** Spine, head line, page, margin and foot: the frame of every place. */
+export function Shell({ trail, bar, children, margin, foot }: ShellProps) {
   const { workbookId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
   useWorkbookEvents(workbookId, workbook?.seq);
@@ -65,17 +67,21 @@ export function Shell({ trail, bar, children, foot }: ShellProps) {
               {bar}
             </Box>
           )}
-          <Box
-            as="main"
-            flex="1"
-            minH="0"
-            overflow="auto"
-            position="relative"
-            // Escape leaves whatever one is in for the bar, unless it closes something first.
-            onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
-          >
-            {children}
-          </Box>
+          <Flex flex="1" minH="0" direction={{ base: 'column', lg: 'row' }}>
+            <Box
+              as="main"
+              flex="1"
+              minH="0"
+              minW="0"
+              overflow="auto"
+              position="relative"
+              // Escape leaves whatever one is in for the bar, unless it closes something first.
+              onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
+            >
+              {children}
+            </Box>
+            {margin}
+          </Flex>
           {foot}
         </Flex>
       </Flex>
