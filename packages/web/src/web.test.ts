@@ -10,6 +10,7 @@ import { localeFacts, type Column } from '@varn/core';
 import * as fc from 'fast-check';
 import { formAfter, sheetAfter, workbookAfter } from './api/applyEvent';
 import { nameOf, sayOutcomes, sayRows } from './bringIn/outcomes';
+import { stripWindow } from './desk/stripWindow';
 import { columnsBetween, columnWidths, fitText, offsetsOf } from './sheet/columnWidths';
 import { ROW_PX, rowsInView, rowTop, scrollOf, scrollToRow } from './sheet/scroll';
 
@@ -175,6 +176,18 @@ test('columns in view are exactly those that touch it, with a spare each side', 
         expect(to - from).toBeLessThanOrEqual(Math.ceil(width / 40) + 3);
       },
     ),
+  );
+});
+
+test('the strip of a wide sheet always holds the column typed into, and never more than 80', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 1000 }), fc.nat(), (columns, at) => {
+      const focused = at % columns;
+      const [from, to] = stripWindow(columns, focused);
+      expect(from >= 0 && to <= columns && from <= focused && focused < to).toBe(true);
+      expect(to - from).toBe(Math.min(80, columns));
+      expect(stripWindow(columns, -1)[0]).toBe(0);
+    }),
   );
 });
 

@@ -1,4 +1,4 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
+import { useMediaQuery } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import {
   columnLetters,
@@ -16,7 +16,11 @@ import { memo, useEffect, useMemo, useRef } from 'react';
 import { useRecent } from '../api/recent';
 import { KindGlyph } from '../ui/KindGlyph';
 import './landing.css';
+import { stripWindow } from './stripWindow';
 import type { Desk } from './useDesk';
+
+/** From this width on the strip of the sheet has room. */
+const WIDE = '(min-width: 48rem)';
 
 /** How many of the stored records stand above the row about to be written. */
 const STORED_SHOWN = 3;
@@ -47,15 +51,11 @@ export function LandingRow({ form, desk, columnId }: LandingRowProps) {
     () => landingRow(sheet.columns, desk.filling, { locale, nextNumbers }),
     [sheet.columns, desk.filling, locale, nextNumbers],
   );
-  return (
-    <>
-      <Box hideBelow="md">
-        <Strip form={form} last={last} cells={cells} columnId={columnId} locale={locale} />
-      </Box>
-      <Box hideFrom="md">
-        <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
-      </Box>
-    </>
+  const [wide] = useMediaQuery([WIDE], { ssr: false });
+  return wide ? (
+    <Strip form={form} last={last} cells={cells} columnId={columnId} locale={locale} />
+  ) : (
+    <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
   );
 }
 
@@ -70,10 +70,12 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
   const { sheet } = form;
   const recent = useRecent();
   const scroller = useRef<HTMLDivElement>(null);
+  const focused = sheet.columns.findIndex(({ id }) => id === columnId);
+  const [from, to] = stripWindow(sheet.columns.length, focused);
+  const columns = useMemo(() => sheet.columns.slice(from, to), [sheet.columns, from, to]);
   useEffect(() => {
-    if (columnId === null) return;
-    keepInView(scroller.current, columnId);
-  }, [columnId]);
+    if (columnId !== null) keepInView(scroller.current, columnId);
+  }, [columnId, from]);
   const skipped = Math.max(0, last.records.length - STORED_SHOWN);
   return (
     <div className="landing" ref={scroller} tabIndex={0} role="region" aria-label="Landing row">
@@ -81,18 +83,13 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
         <thead>
           <tr>
             <th className="number" />
-            {sheet.columns.map((column, index) => (
-              <th
+            {columns.map((column, index) => (
+              <HeadingCell
                 key={column.id}
-                data-column={column.id}
-                className={`${kindOf(column).align}${column.id === columnId ? ' here' : ''}`}
-                scope="col"
-              >
-                <span className="letters">{columnLetters(index)}</span>
-                <span className="heading">
-                  <KindGlyph kind={column.kind} size={12} /> {column.heading}
-                </span>
-              </th>
+                column={column}
+                letters={columnLetters(from + index)}
+                here={column.id === columnId}
+              />
             ))}
           </tr>
         </thead>
@@ -102,7 +99,8 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
               key={record.id}
               row={rowOfPosition(sheet, last.from + skipped + index)}
               cells={record.cells}
-              columns={sheet.columns}
+              columns={columns}
+              from={from}
               locale={locale}
               recent={recent.has(record.id)}
             />
@@ -111,11 +109,11 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
             <th className="number" scope="row">
               {sayCount(rowOfPosition(sheet, sheet.count))}
             </th>
-            {cells.map((cell, index) => (
+            {cells.slice(from, to).map((cell, index) => (
               <LandingRowCell
                 key={cell.columnId}
                 {...cell}
-                column={sheet.columns[index]}
+                column={columns[index]}
                 here={cell.columnId === columnId}
               />
             ))}
@@ -125,6 +123,27 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
     </div>
   );
 }
+
+interface HeadingCellProps {
+  readonly column: Column;
+  readonly letters: string;
+  readonly here: boolean;
+}
+
+const HeadingCell = memo(function HeadingCell({ column, letters, here }: HeadingCellProps) {
+  return (
+    <th
+      data-column={column.id}
+      className={`${kindOf(column).align}${here ? ' here' : ''}`}
+      scope="col"
+    >
+      <span className="letters">{letters}</span>
+      <span className="heading">
+        <KindGlyph kind={column.kind} size={12} /> {column.heading}
+      </span>
+    </th>
+  );
+});
 
 /** Scrolls the strip, and nothing else, so that a column stands in view. */
 function keepInView(scroller: HTMLElement | null, columnId: string): void {
@@ -144,18 +163,21 @@ interface StoredRowProps {
   readonly row: number;
   readonly cells: FormView['last']['records'][number]['cells'];
   readonly columns: readonly Column[];
+  /** The index of the first of them in the sheet. */
+  readonly from: number;
   readonly locale: LocaleFacts;
   readonly recent: boolean;
 }
 
-const StoredRow = memo(function StoredRow({ row, cells, columns, locale, recent }: StoredRowProps) {
+const StoredRow = memo(function StoredRow(props: StoredRowProps) {
+  const { row, cells, columns, from, locale, recent } = props;
   return (
     <tr className={recent ? 'stored recent' : 'stored'}>
       <th className="number" scope="row">
         {sayCount(row)}
       </th>
       {columns.map((column, index) => {
-        const value = fromWire(cells[index] ?? null, column);
+        const value = fromWire(cells[from + index] ?? null, column);
         return (
           <td
             key={column.id}
@@ -205,21 +227,23 @@ function Folded({
         Row {sayCount(row)} about to be written: {filled} of {columns.length} cells
       </summary>
       <dl>
-        {cells.map(({ columnId, state, text }, index) => (
-          <Flex key={columnId} justify="space-between" gap="3" py="1" borderBottomWidth="1px">
-            <Text as="dt">{columns[index]?.heading}</Text>
-            <Text
-              as="dd"
-              fontFamily="mono"
-              className={state}
-              textAlign="end"
-              overflowWrap="anywhere"
-            >
-              {text.slice(0, 200) || WORDS[state] || '–'}
-            </Text>
-          </Flex>
+        {cells.map((cell, index) => (
+          <FoldedCell key={cell.columnId} {...cell} heading={columns[index]?.heading ?? ''} />
         ))}
       </dl>
     </details>
   );
 }
+
+const FoldedCell = memo(function FoldedCell({
+  heading,
+  state,
+  text,
+}: LandingCell & { heading: string }) {
+  return (
+    <div>
+      <dt>{heading}</dt>
+      <dd className={state}>{text.slice(0, 200) || WORDS[state] || '–'}</dd>
+    </div>
+  );
+});

@@ -1,10 +1,10 @@
-import { Box, Flex, Text } from '@chakra-ui/react';
 import { kindOf, labelOf, type Column, type ControlId, type FormField } from '@varn/core';
 import { CircleAlert } from 'lucide-react';
-import { memo, useCallback, type ComponentType } from 'react';
+import { memo, useCallback, type ComponentType, type CSSProperties } from 'react';
 import { ChoiceControl } from './ChoiceControl';
 import type { ControlProps } from './controlProps';
 import { LineControl } from './LineControl';
+import './fields.css';
 import { YesNoControl } from './YesNoControl';
 
 const CONTROLS: Readonly<Record<Exclude<ControlId, 'shown'>, ComponentType<ControlProps>>> = {
@@ -41,33 +41,21 @@ export const DeskField = memo(function DeskField(props: DeskFieldProps) {
   const aboutId = `about-${field.id}`;
   const hasAbout = message !== '' || field.hint !== undefined;
   return (
-    <Box
-      gridColumn={{ base: '1 / -1', sm: `span ${Math.max(span, 4)}`, lg: `span ${span}` }}
-      minW="0"
+    <div
+      className="field"
+      style={{ '--span': span } as CSSProperties}
       onFocus={() => onEnter(column.id)}
       onBlur={(event) => {
         // Moving from Yes to No is not leaving the field.
         if (!event.currentTarget.contains(event.relatedTarget)) onLeave(field.id);
       }}
     >
-      <Flex gap="2" align="baseline" justify="space-between" fontSize="13px">
-        <Text
-          id={labelId}
-          as="span"
-          fontWeight="600"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          whiteSpace="nowrap"
-          title={labelOf(field, column)}
-        >
+      <div className="field-label">
+        <span id={labelId} title={labelOf(field, column)}>
           {labelOf(field, column)}
-        </Text>
-        {field.required && (
-          <Text as="span" color="ink.soft" fontSize="12px">
-            required
-          </Text>
-        )}
-      </Flex>
+        </span>
+        {field.required && <span className="field-required">required</span>}
+      </div>
       {Control ? (
         <Control
           fieldId={field.id}
@@ -82,36 +70,16 @@ export const DeskField = memo(function DeskField(props: DeskFieldProps) {
           onText={onText}
         />
       ) : (
-        <Text
-          aria-labelledby={labelId}
-          role="note"
-          h="9"
-          display="flex"
-          alignItems="center"
-          color="ink.soft"
-          fontFamily="mono"
-          fontSize="13px"
-        >
+        <div role="note" aria-labelledby={labelId} className="field-shown">
           {shown}
-        </Text>
+        </div>
       )}
       {hasAbout && (
-        <Flex
-          id={aboutId}
-          gap="1"
-          fontSize="12.5px"
-          color={message === '' ? 'ink.soft' : 'madder'}
-          align="start"
-          mt="2px"
-        >
-          {message !== '' && (
-            <Box as="span" flex="none" mt="2px">
-              <CircleAlert size={13} aria-hidden />
-            </Box>
-          )}
+        <div id={aboutId} className={message === '' ? 'field-about' : 'field-about wrong'}>
+          {message !== '' && <CircleAlert size={13} aria-hidden />}
           <span>{message === '' ? field.hint : message}</span>
-        </Flex>
+        </div>
       )}
-    </Box>
+    </div>
   );
 });

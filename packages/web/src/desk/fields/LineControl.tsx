@@ -40,17 +40,19 @@ export function LineControl(props: ControlProps) {
   } as const;
   if (several) return <Textarea {...common} rows={2} resize="vertical" />;
   const keyboard = id === 'moment' ? undefined : KEYBOARDS[control];
+  const line = (
+    <Input
+      {...common}
+      inputMode={keyboard}
+      textAlign={align}
+      fontFamily={align === 'end' ? 'mono' : undefined}
+    />
+  );
+  const { unit } = column.settings;
+  if (unit === undefined) return line;
   return (
-    <InputGroup
-      endElement={column.settings.unit}
-      endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}
-    >
-      <Input
-        {...common}
-        inputMode={keyboard}
-        textAlign={align}
-        fontFamily={align === 'end' ? 'mono' : undefined}
-      />
+    <InputGroup endElement={unit} endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}>
+      {line}
     </InputGroup>
   );
 }
