@@ -1,9 +1,7 @@
 import { ReflectMetadataProvider, type Options } from '@mikro-orm/core';
 import { defineConfig, type BetterSqliteDriver } from '@mikro-orm/better-sqlite';
-import { Migrator } from '@mikro-orm/migrations';
 import type { Database } from 'better-sqlite3';
 import { ENTITIES } from './entities';
-import { MIGRATIONS } from './migrations';
 
 /** The store's settings for a database file (`:memory:` for one that is gone afterwards). */
 export function storeConfig(path: string): Options<BetterSqliteDriver> {
@@ -12,8 +10,6 @@ export function storeConfig(path: string): Options<BetterSqliteDriver> {
     entities: ENTITIES,
     metadataProvider: ReflectMetadataProvider,
     metadataCache: { enabled: false },
-    extensions: [Migrator],
-    migrations: { migrationsList: MIGRATIONS, allOrNothing: true, snapshot: false },
     debug: false,
     logger: () => undefined,
     // One connection: SQLite has one writer, and what is read must be what was written.

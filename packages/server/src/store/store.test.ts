@@ -8,20 +8,27 @@ import { oxygenSaturation } from '../demo/oxygen';
 import { settingsFrom } from '../settings';
 import { SETTINGS_OF_TESTS, start } from '../testing/harness';
 import { storeConfig } from './config';
+import { MIGRATIONS } from './migrations';
+import { MIGRATION_NAMES } from './migrations/names';
+import { migratorOf } from './migrator';
 import { Store } from './store';
+
+test('every migration has its name in the list', () => {
+  expect(MIGRATIONS.map(({ name }) => name)).toEqual(MIGRATION_NAMES);
+});
 
 test('the migrations make just what the entities want', async () => {
   const orm = await MikroORM.init(storeConfig(':memory:'));
-  await orm.migrator.up();
+  await migratorOf(orm).up();
   expect(await orm.schema.getUpdateSchemaSQL({ wrap: false })).toBe('');
-  await orm.migrator.down({ to: 0 });
+  await migratorOf(orm).down({ to: 0 });
   await orm.close(true);
 });
 
 test('data of a newer Varn is refused kindly, and not touched', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
   const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
-  await orm.migrator.up();
+  await migratorOf(orm).up();
   await orm.em
     .getConnection()
     .execute(`insert into mikro_orm_migrations (name) values ('Migration203001010000')`);

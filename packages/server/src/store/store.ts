@@ -2,7 +2,7 @@ import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
 import { MikroORM } from '@mikro-orm/core';
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import type { Database, Statement } from 'better-sqlite3';
-import { MIGRATIONS } from './migrations';
+import { bringUpToDate } from './migrator';
 
 /** The pool of the one connection, as far as it is used here. */
 interface Pool {
@@ -25,21 +25,13 @@ export class Store implements OnModuleInit {
 
   /** Brings the schema up to date, once. @throws Error when the file is of a newer Varn */
   open(): Promise<void> {
-    this.opening ??= this.bringUpToDate();
+    this.opening ??= this.migrate();
     return this.opening;
   }
 
-  private async bringUpToDate(): Promise<void> {
-    const migrator = this.orm.migrator;
-    const known = new Set(MIGRATIONS.map(({ name }) => name));
-    const newer = (await migrator.getExecutedMigrations()).find(({ name }) => !known.has(name));
-    if (newer) {
-      throw new Error(
-        `The data was written by a newer Varn (${newer.name}). Start that version, or choose another folder with VARN_DATA.`,
-      );
-    }
-    const done = await migrator.up();
-    if (done.length > 0) this.logger.log(`schema brought up by ${done.length} steps`);
+  private async migrate(): Promise<void> {
+    const steps = await bringUpToDate(this.orm);
+    if (steps > 0) this.logger.log(`schema brought up by ${steps} steps`);
   }
 
   /** An entity manager of its own, to read with. */

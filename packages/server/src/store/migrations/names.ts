@@ -1,0 +1,2 @@
+/** The names of all steps of the schema, oldest first; `index.ts` has the steps themselves. */
+export const MIGRATION_NAMES: readonly string[] = ['Migration202611250001'];
