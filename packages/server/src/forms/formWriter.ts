@@ -18,16 +18,10 @@ export class FormWriter {
     return this.structure.write({ writeId, writer, kind: 'formAdded', digest }, async (em) => {
       const sheet = await em.findOneOrFail(Sheet, sheetId);
       const place = await em.count(Form, { sheet: sheetId });
-      const form = em.create(Form, {
-        id: newId(),
-        sheet,
-        name: name ?? sheet.name,
-        place,
-        definition: formOfSheet(sheet.columns),
-        revision: 1,
-      });
-      em.persist(form);
-      return { workbookId: sheet.workbook.id, sheetId, answer: { id: form.id, name: form.name } };
+      const form = { id: newId(), name: name ?? sheet.name };
+      const definition = formOfSheet(sheet.columns);
+      await em.insert(Form, { ...form, sheet: sheetId, place, definition, revision: 1 });
+      return { workbookId: sheet.workbook.id, sheetId, answer: form };
     });
   }
 
@@ -40,14 +34,10 @@ export class FormWriter {
         if (form.revision !== revision) {
           throw Refused.conflict('changedSince', 'The form was changed since. Look at it again.');
         }
-        form.name = name.trim();
-        form.revision += 1;
+        const renamed = { id: formId, name: name.trim() };
+        await em.nativeUpdate(Form, formId, { name: renamed.name, revision: revision + 1 });
         const { sheet } = form;
-        return {
-          workbookId: sheet.workbook.id,
-          sheetId: sheet.id,
-          answer: { id: formId, name: form.name },
-        };
+        return { workbookId: sheet.workbook.id, sheetId: sheet.id, answer: renamed };
       },
     );
   }

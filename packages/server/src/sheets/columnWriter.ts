@@ -62,8 +62,8 @@ export class ColumnWriter {
             'The columns were changed since. Look at the sheet again.',
           );
         }
-        sheet.columns = change(sheet.columns);
-        sheet.revision += 1;
+        const columns = change(sheet.columns);
+        await em.nativeUpdate(Sheet, sheetId, { columns, revision: revision + 1 });
         return { workbookId: sheet.workbook.id, sheetId, answer: null };
       },
     );

@@ -40,19 +40,14 @@ export class Store implements OnModuleInit {
   }
 
   /** Runs rare writes in one transaction; await nothing slow inside. */
-  async transaction<T>(work: (em: SqlEntityManager) => Promise<T>): Promise<T> {
-    // Begun and ended by hand: `transactional` would turn on async hooks, which every promise of
-    // every request then pays for.
+  transaction<T>(work: (em: SqlEntityManager) => Promise<T>): Promise<T> {
+    // Not `em.transactional`, and no unit of work to flush: both turn on async hooks, which every
+    // promise of every later request would pay for. Work inserts and updates by name.
     const em = this.em();
-    await em.begin();
-    try {
-      const result = await work(em);
-      await em.commit();
-      return result;
-    } catch (error) {
-      await em.rollback();
-      throw error;
-    }
+    return em.getConnection().transactional((transaction) => {
+      em.setTransactionContext(transaction);
+      return work(em);
+    });
   }
 
   /**

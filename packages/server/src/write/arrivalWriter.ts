@@ -115,9 +115,8 @@ export class ArrivalWriter implements OnModuleInit {
       return await this.structure.write(
         { writeId, writer, kind: 'sheetAdded', digest },
         async (em) => {
-          const arrived = await em.findOneOrFail(Sheet, sheetId);
-          arrived.columns = gathered.columnsWithChoices();
-          arrived.arriving = false;
+          const columns = gathered.columnsWithChoices();
+          await em.nativeUpdate(Sheet, sheetId, { columns, arriving: false });
           return { workbookId, sheetId, answer: { workbookId, sheetId } };
         },
       );

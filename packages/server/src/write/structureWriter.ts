@@ -47,7 +47,6 @@ export class StructureWriter {
         );
       }
       const { workbookId, sheetId, answer } = await work(em);
-      await em.flush();
       const seq = await em.insert(Change, {
         workbook: workbookId,
         kind,
