@@ -81,14 +81,14 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
     await page.getByLabel('Heading of column B').fill('Kit');
     await page.getByLabel('Name of the new workbook').fill('Kit 🧪 ערכה');
     await page.getByRole('button', { name: 'Bring in 2 records, 4 columns' }).click();
-    await expect(page.getByRole('grid')).toHaveAttribute('aria-rowcount', '3');
+    await expect(page.getByRole('grid')).toHaveAttribute('aria-rowcount', '4');
     await expect(page.getByRole('gridcell', { name: '03/04/2026' })).toBeVisible();
     await page.getByRole('button', { name: 'Make a form of it' }).click();
     await expect(page.getByRole('textbox', { name: 'Id' })).toBeFocused();
     await page.keyboard.type('0099');
     await page.getByRole('textbox', { name: 'Kit', exact: true }).fill('=1+1');
     await page.getByRole('button', { name: 'Submit' }).click();
-    await expect(desk.status).toHaveText('Row 4 written to kit list. 2 records before, 3 now.');
+    await expect(desk.status).toHaveText('Row 5 written to kit list. 2 records before, 3 now.');
     await page
       .getByRole('navigation', { name: 'Contents' })
       .getByRole('link', { name: 'kit list' })

@@ -6,7 +6,7 @@ import type { Dialect } from './csv/dialect';
 import {
   scoutCsv,
   takeInCsv,
-  type IntakeCounts,
+  type IntakeReport,
   type IntakeOrder,
   type ScoutChoices,
 } from './csv/intake';
@@ -18,7 +18,7 @@ export type WorkerOrder =
 export type WorkerAnswer =
   | { is: 'scouted'; result: { dialect: Dialect; preview: ArrivalPreview } }
   | { is: 'batch'; records: CellValue[][] }
-  | { is: 'takenIn'; counts: IntakeCounts }
+  | { is: 'takenIn'; report: IntakeReport }
   | { is: 'unreadable'; message: string; line: number }
   | { is: 'failed'; message: string };
 
@@ -40,11 +40,11 @@ export async function scoutFile(
 export async function takeInFile(
   order: IntakeOrder,
   onBatch: (records: CellValue[][]) => Promise<void>,
-): Promise<IntakeCounts> {
+): Promise<IntakeReport> {
   if (!existsSync(WORKER)) return takeInCsv(order, onBatch);
   const answer = await inThread({ job: 'takeIn', order }, onBatch);
   if (answer.is !== 'takenIn') throw new Error(`the thread answered ${answer.is} to an intake`);
-  return answer.counts;
+  return answer.report;
 }
 
 /** Runs one order to its last answer; hands batches over and asks for the next when done. */

@@ -1,5 +1,5 @@
 export { guessDelimiter, guessDialect, guessEncoding, type Dialect } from './csv/dialect';
-export type { IntakeCounts, IntakeOrder, ScoutChoices } from './csv/intake';
+export type { IntakeReport, IntakeOrder, ScoutChoices } from './csv/intake';
 export { CsvFileError, readCsv } from './csv/read';
 export { csvHeading, csvRows } from './csv/write';
 export { scoutFile, takeInFile } from './desk';

@@ -7,11 +7,11 @@ import type { WorkerAnswer, WorkerOrder } from './desk';
 async function work(order: WorkerOrder): Promise<WorkerAnswer> {
   if (order.job === 'scout')
     return { is: 'scouted', result: await scoutCsv(order.path, order.choices) };
-  const counts = await takeInCsv(order.order, async (records) => {
+  const report = await takeInCsv(order.order, async (records) => {
     send({ is: 'batch', records });
     await nextMessage();
   });
-  return { is: 'takenIn', counts };
+  return { is: 'takenIn', report };
 }
 
 function send(answer: WorkerAnswer): void {

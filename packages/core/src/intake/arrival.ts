@@ -29,6 +29,26 @@ export type ArrivedRow =
   | { readonly is: 'top' | 'blank' | 'totals' };
 
 /**
+ * The rows above the heading as a sheet's top matter, under the columns that are taken. What stood
+ * over a column that is left out goes to the first free cell of its row: nothing is lost.
+ */
+export function topMatterOf(
+  rows: readonly (readonly string[])[],
+  { columns }: Pick<ArrivalPlan, 'columns'>,
+): (string | null)[][] {
+  const taken = new Set(columns.map(({ index }) => index));
+  return rows.map((row) => {
+    const cells = columns.map(({ index }) => row[index]?.trim() || null);
+    const others = row.filter((cell, index) => !taken.has(index) && cell.trim() !== '');
+    for (const text of others) {
+      const free = cells.indexOf(null);
+      cells[free < 0 ? cells.length : free] = text.trim();
+    }
+    return cells.slice(0, cells.findLastIndex((cell) => cell !== null) + 1);
+  });
+}
+
+/**
  * Makes the reader of an arriving file's rows. Values are read as they would be when typed, in
  * the file's own number and date style; what can't be read is kept as text.
  *

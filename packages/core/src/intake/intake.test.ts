@@ -5,6 +5,7 @@ import {
   ArrivalScout,
   guardText,
   isTotalsRow,
+  topMatterOf,
   unguardText,
   type ArrivalPreview,
 } from '.';
@@ -176,6 +177,15 @@ describe('fixtures, each with its documented outcome (docs/bring-in.md)', () => 
       ['a', readIsoTime('09:05'), readIsoMoment('2026-03-28T14:05')],
     ]);
   });
+});
+
+test('what stands above the heading is kept, also over columns that are left out', () => {
+  const plan = {
+    columns: [1, 3].map((index) => ({ index })) as ArrivalPreview['plan']['columns'][number][],
+  };
+  expect(topMatterOf([['Title', '', '', ' By season '], [''], ['a', 'b', 'c', 'd']], plan)).toEqual(
+    [['Title', 'By season'], [], ['b', 'd', 'a', 'c']],
+  );
 });
 
 test.each([

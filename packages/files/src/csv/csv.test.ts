@@ -279,5 +279,12 @@ test('a file is scouted and taken in by its own guesses, in batches', async () =
     (batch) => Promise.resolve(void sizes.push(batch.length)),
   );
   expect(sizes).toEqual([2000, 2000, 500]);
-  expect(counts).toEqual({ rows: 4501, records: 4500, blankRows: 0, totalsRows: 0, keptAsText: 0 });
+  expect(counts).toEqual({
+    topMatter: [],
+    rows: 4501,
+    records: 4500,
+    blankRows: 0,
+    totalsRows: 0,
+    keptAsText: 0,
+  });
 });

@@ -2,6 +2,7 @@ import {
   arrivalReader,
   ArrivalScout,
   localeFacts,
+  topMatterOf,
   type ArrivalPlan,
   type ArrivalPreview,
   type CellValue,
@@ -33,7 +34,10 @@ export async function scoutCsv(
 /** How many records are handed over at once. */
 const BATCH = 2000;
 
-export interface IntakeCounts {
+/** What became of a file's rows. */
+export interface IntakeReport {
+  /** What stood above the heading, under the columns that were taken. */
+  topMatter: (string | null)[][];
   /** Rows of the file, whatever became of them. */
   rows: number;
   records: number;
@@ -55,13 +59,15 @@ export interface IntakeOrder {
 export async function takeInCsv(
   { path, dialect, plan, locale, now }: IntakeOrder,
   onBatch: (records: CellValue[][]) => Promise<void>,
-): Promise<IntakeCounts> {
+): Promise<IntakeReport> {
   const readRow = arrivalReader(plan, localeFacts(locale), now);
-  const counts: IntakeCounts = { rows: 0, records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
+  const counts = { rows: 0, records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
+  const above: string[][] = [];
   let batch: CellValue[][] = [];
   await readCsv(path, dialect, (row) => {
     counts.rows += 1;
     const arrived = readRow(row, counts.rows);
+    if (counts.rows < (plan.headingRow ?? 1)) above.push(row);
     if (arrived.is === 'blank') counts.blankRows += 1;
     if (arrived.is === 'totals') counts.totalsRows += 1;
     if (arrived.is !== 'record') return;
@@ -74,5 +80,5 @@ export async function takeInCsv(
     return onBatch(full);
   });
   if (batch.length > 0) await onBatch(batch);
-  return counts;
+  return { ...counts, topMatter: topMatterOf(above, plan) };
 }

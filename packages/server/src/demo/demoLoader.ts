@@ -1,4 +1,4 @@
-import type { Role } from '@varn/contract';
+import type { BroughtIn, Role } from '@varn/contract';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import { randomBytes, randomUUID } from 'node:crypto';
 import type { CellValue } from '@varn/core';
@@ -8,12 +8,7 @@ import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from '../store/catalog';
 import { Account, Form, Membership, Workbook } from '../store/entities';
 import { Store } from '../store/store';
-import {
-  ArrivalWriter,
-  type ArrivedAt,
-  type NewWorkbook,
-  type RecordSource,
-} from '../write/arrivalWriter';
+import { ArrivalWriter, type NewWorkbook, type RecordSource } from '../write/arrivalWriter';
 import type { DemoSheet } from './demoSheet';
 import { Random } from './random';
 import { SAMPLE_COUNT, sampleForm, samplesSheet } from './samples';
@@ -99,17 +94,20 @@ export class DemoLoader implements OnApplicationBootstrap {
     into: string | NewWorkbook,
     sheet: DemoSheet,
     owner: { id: string; name: string },
-  ): Promise<ArrivedAt> {
+  ): Promise<BroughtIn> {
     const source: RecordSource = async (store) => {
+      const counts = { records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
       let batch: CellValue[][] = [];
       for (const record of sheet.records) {
         batch.push(record);
+        counts.records += 1;
         if (batch.length === BATCH) {
           await store(batch);
           batch = [];
         }
       }
       await store(batch);
+      return { topMatter: sheet.topMatter, counts };
     };
     const writeId = randomUUID();
     return this.arrivals.bringIn({ writeId, digest: 'demo', writer: owner, into, sheet, source });

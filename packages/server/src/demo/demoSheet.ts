@@ -3,7 +3,7 @@ import type { CellValue, Column, ColumnSettings, KindId } from '@varn/core';
 /** A sheet of the demo: what it is called, its columns, and its records. */
 export interface DemoSheet {
   readonly name: string;
-  readonly headingRow: number;
+  /** The rows above the heading, which stands right under them. */
   readonly topMatter: (string | null)[][];
   readonly columns: readonly Column[];
   readonly records: Iterable<CellValue[]>;

@@ -43,7 +43,6 @@ export function samplesSheet(
   ): ReturnType<typeof demoColumn> => demoColumn('Samples', heading, ...rest);
   return {
     name: 'Samples',
-    headingRow: 4,
     topMatter: [
       ['River samples'],
       ['Seasons', '2024–25 and 2025–26'],

@@ -76,7 +76,6 @@ export function stationsSheet(random: Random): { sheet: DemoSheet; stations: Sta
     stations,
     sheet: {
       name: 'Stations',
-      headingRow: 1,
       topMatter: [],
       columns: [
         column('Code', 'text'),

@@ -78,7 +78,6 @@ export function volunteersSheet(random: Random): { sheet: DemoSheet; names: stri
     names,
     sheet: {
       name: 'Volunteers',
-      headingRow: 1,
       topMatter: [],
       columns: [
         demoColumn('Volunteers', 'Id', 'text'),

@@ -13,7 +13,7 @@ import {
   type Column,
   type Layout,
 } from '@varn/core';
-import { CsvFileError, scoutFile, takeInFile, type IntakeCounts } from '@varn/files';
+import { CsvFileError, scoutFile, takeInFile, type IntakeReport } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { Refused } from '../http/refused';
 import { digestOf, newId } from '../ids';
@@ -83,32 +83,25 @@ export class BringInService {
       settings: {},
     }));
     const path = this.uploads.pathOf(uploadId);
-    const counts: IntakeCounts = {
-      rows: 0,
-      records: 0,
-      blankRows: 0,
-      totalsRows: 0,
-      keptAsText: 0,
-    };
-    const landed = await this.readable(upload, () =>
+    return this.readable(upload, () =>
       this.arrivals.bringIn({
         writeId: order.writeId,
         digest: digestOf(person.id, uploadId, JSON.stringify(order)),
         writer: person,
         into,
-        sheet: { name: order.sheetName.trim(), headingRow: 1, topMatter: [], columns },
+        sheet: { name: order.sheetName.trim(), columns },
         source: async (store) => {
           const { encoding, delimiter } = order;
           const now = serialNow(Date.now(), timeZone);
           const plan = planOf(order);
           const dialect = { encoding, delimiter };
-          Object.assign(counts, await takeInFile({ path, dialect, plan, locale, now }, store));
-          refuseNothing(counts, order);
+          const report = await takeInFile({ path, dialect, plan, locale, now }, store);
+          refuseNothing(report, order);
+          const { topMatter, records, blankRows, totalsRows, keptAsText } = report;
+          return { topMatter, counts: { records, blankRows, totalsRows, keptAsText } };
         },
       }),
     );
-    const { records, blankRows, totalsRows, keptAsText } = counts;
-    return { ...landed, records, blankRows, totalsRows, keptAsText };
   }
 
   private target(
@@ -148,7 +141,7 @@ export class BringInService {
 }
 
 /** A heading alone makes a sheet to be filled; without one there must be records. */
-function refuseNothing({ rows, records }: IntakeCounts, { headingRow }: BringIn): void {
+function refuseNothing({ rows, records }: IntakeReport, { headingRow }: BringIn): void {
   if (records > 0 || (headingRow > 0 && headingRow <= rows)) return;
   throw Refused.badRequest(
     'noRecords',

@@ -86,8 +86,8 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
   const order = orderFor(upload);
   const [first, again] = await Promise.all([bringIn(upload, order), bringIn(upload, order)]);
   expect(first.body).toMatchObject({ records: 2, totalsRows: 1, keptAsText: 0 });
-  expect(again.body.sheetId).toBe(first.body.sheetId);
-  expect((await bringIn(upload, order)).body.sheetId).toBe(first.body.sheetId);
+  expect(again.body).toEqual(first.body);
+  expect((await bringIn(upload, order)).body).toEqual(first.body);
 
   const { sheetId } = first.body;
   const rows = await running.owner.get<RowsView>(paths.rows(sheetId, 0, 10));
@@ -105,7 +105,12 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
     writeId: randomUUID(),
     answers: { [id]: '0099', [item]: '-rope' },
   });
-  expect(landed.body.row).toBe(4);
+  // Two rows of top matter, the heading, two records.
+  expect(landed.body.row).toBe(6);
+  expect((await running.owner.get<SheetView>(paths.sheet(sheetId))).topMatter).toEqual([
+    ['Kit list'],
+    [],
+  ]);
   const heading = 'Id,Item,Out on,Price\r\n';
   expect(await running.owner.get(paths.csv(sheetId, 'on'))).toBe(
     `${heading}0007,Meter; large,2026-04-03,12.5\r\n0012,'=cmd,2026-04-28,8.25\r\n0099,'-rope,,\r\n`,

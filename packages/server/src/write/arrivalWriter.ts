@@ -1,3 +1,4 @@
+import type { BroughtIn } from '@varn/contract';
 import {
   ORDER_GAP,
   parseRunningNumber,
@@ -24,13 +25,18 @@ export interface NewWorkbook {
 
 export interface ArrivingSheet {
   readonly name: string;
-  readonly headingRow: number;
-  readonly topMatter: (string | null)[][];
   readonly columns: readonly Column[];
 }
 
-/** Gives records batch by batch, in the order of the sheet's columns. */
-export type RecordSource = (store: (records: CellValue[][]) => Promise<void>) => Promise<void>;
+/** Gives records batch by batch, in the order of the sheet's columns; at the end its top matter. */
+export type RecordSource = (store: (records: CellValue[][]) => Promise<void>) => Promise<Arrived>;
+
+export interface Arrived {
+  readonly topMatter: (string | null)[][];
+  readonly counts: ArrivalCounts;
+}
+
+export type ArrivalCounts = Omit<BroughtIn, 'workbookId' | 'sheetId'>;
 
 export interface ArrivalOrder {
   readonly writeId: string;
@@ -41,11 +47,6 @@ export interface ArrivalOrder {
   readonly into: string | NewWorkbook;
   readonly sheet: ArrivingSheet;
   readonly source: RecordSource;
-}
-
-export interface ArrivedAt {
-  readonly workbookId: string;
-  readonly sheetId: string;
 }
 
 /** The most choices that are gathered from the values of a choice column. */
@@ -59,7 +60,7 @@ const MOST_CHOICES = 1000;
 @Injectable()
 export class ArrivalWriter implements OnModuleInit {
   private readonly logger = new Logger('arrivals');
-  private readonly underWay = new Map<string, Promise<ArrivedAt>>();
+  private readonly underWay = new Map<string, Promise<BroughtIn>>();
 
   constructor(
     private readonly store: Store,
@@ -79,7 +80,7 @@ export class ArrivalWriter implements OnModuleInit {
     }
   }
 
-  async bringIn(order: ArrivalOrder): Promise<ArrivedAt> {
+  async bringIn(order: ArrivalOrder): Promise<BroughtIn> {
     const { writeId } = order;
     let arriving = this.underWay.get(writeId);
     if (!arriving) {
@@ -89,14 +90,14 @@ export class ArrivalWriter implements OnModuleInit {
     return arriving;
   }
 
-  private async arrive(order: ArrivalOrder): Promise<ArrivedAt> {
+  private async arrive(order: ArrivalOrder): Promise<BroughtIn> {
     const { writeId, sheet, writer, digest, source } = order;
     const sheetId = newId();
     const workbookId = await this.makeRoom(sheetId, order);
     const gathered = new Gathered(sheet.columns);
     let orderKey = 0;
     try {
-      await source((batch) =>
+      const { topMatter, counts } = await source((batch) =>
         this.queue.run(
           (database) => {
             for (const values of batch) {
@@ -116,8 +117,13 @@ export class ArrivalWriter implements OnModuleInit {
         { writeId, writer, kind: 'sheetAdded', digest },
         async (em) => {
           const columns = gathered.columnsWithChoices();
-          await em.nativeUpdate(Sheet, sheetId, { columns, arriving: false });
-          return { workbookId, sheetId, answer: { workbookId, sheetId } };
+          await em.nativeUpdate(Sheet, sheetId, {
+            columns,
+            topMatter,
+            headingRow: topMatter.length + 1,
+            arriving: false,
+          });
+          return { workbookId, sheetId, answer: { workbookId, sheetId, ...counts } };
         },
       );
     } catch (error) {
@@ -141,8 +147,8 @@ export class ArrivalWriter implements OnModuleInit {
         revision: 1,
         arriving: true,
         name: sheet.name,
-        headingRow: sheet.headingRow,
-        topMatter: sheet.topMatter,
+        headingRow: 1,
+        topMatter: [],
         columns: [...sheet.columns],
       });
       return workbookId;

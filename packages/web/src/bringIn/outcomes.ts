@@ -25,7 +25,9 @@ export function sayOutcomes(upload: UploadView): string[] {
   const empty = columns.filter((column) => column.empty).map(({ letters }) => letters);
   return [
     ...(headingRow === 0 ? ['No heading was found: columns are named by their letters.'] : []),
-    ...(headingRow > 1 ? [`What stands above row ${sayCount(headingRow)} is not brought in.`] : []),
+    ...(headingRow > 1
+      ? [`What stands above row ${sayCount(headingRow)} goes above the heading of the sheet too.`]
+      : []),
     ...(empty.length > 0 ? [`Empty columns are left out: ${empty.join(', ')}.`] : []),
     ...(blank ? [`Without a heading, so named by letter: ${blank}.`] : []),
     ...(alike ? [`Headed like another, so their letter is added: ${alike}.`] : []),
