@@ -43,10 +43,10 @@ export async function bringUpToDate(orm: MikroORM): Promise<number> {
 async function executedNames(orm: MikroORM): Promise<string[]> {
   const connection = orm.em.getConnection();
   const table = 'mikro_orm_migrations';
-  const tables: unknown[] = await connection.execute(
+  const tables = (await connection.execute(
     `select name from sqlite_master where type = 'table' and name = '${table}'`,
-  );
+  )) as unknown[];
   if (tables.length === 0) return [];
-  const rows: { name: string }[] = await connection.execute(`select name from ${table}`);
+  const rows = (await connection.execute(`select name from ${table}`)) as { name: string }[];
   return rows.map(({ name }) => name);
 }
