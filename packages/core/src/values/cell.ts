@@ -15,14 +15,3 @@ export type Cells = Readonly<Record<string, CellValue>>;
 export function isErrorValue(value: CellValue): value is ErrorValue {
   return typeof value === 'object' && value !== null;
 }
-
-export function sameValue(a: CellValue, b: CellValue): boolean {
-  return isErrorValue(a) && isErrorValue(b) ? a.error === b.error : a === b;
-}
-
-/** Whether two records hold the same, a blank being the same as a column that is absent. */
-export function sameCells(a: Cells, b: Cells): boolean {
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every((id) =>
-    sameValue(a[id] ?? null, b[id] ?? null),
-  );
-}

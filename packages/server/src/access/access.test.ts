@@ -187,6 +187,14 @@ test('the session cookie is http-only, same-site, and worth nothing after signin
   expect((await client.ask('GET', paths.workbooks)).status).toBe(401);
 });
 
+test('a session ends when its time is over', async () => {
+  const client = await running.as('reader');
+  expect((await client.ask('GET', paths.workbooks)).status).toBe(200);
+  const late = jest.spyOn(Date, 'now').mockReturnValue(Date.now() + 15 * 86_400_000);
+  expect((await client.ask('GET', paths.workbooks)).status).toBe(401);
+  late.mockRestore();
+});
+
 test('a password is asked for in as much time whether or not the address is known, and not for ever', async () => {
   const tries = [];
   for (let n = 0; n < 11; n += 1) {

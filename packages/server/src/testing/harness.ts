@@ -162,7 +162,7 @@ async function signIn(
 }
 
 /** Answers the demo's form accepts. */
-export const GOOD_ANSWERS = {
+const GOOD_ANSWERS = {
   'samples.date': '24/11/2026',
   'samples.time': '9.30',
   'samples.river': 'ash beck',

@@ -15,7 +15,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { Sheet, Workbook } from '../store/entities';
 import { Store } from '../store/store';
-import { start, type Answer, type Running } from '../testing/harness';
+import { goodAnswers, start, type Answer, type Running } from '../testing/harness';
 
 let running: Running;
 beforeAll(async () => {
@@ -157,6 +157,42 @@ test('choices are gathered where a column is said to hold one', async () => {
   const { body } = await bringIn(upload, orderFor(upload, { columns }));
   const sheet = await running.owner.get<SheetView>(paths.sheet(body.sheetId));
   expect(sheet.columns[0]?.settings.choices).toEqual(['Ash Beck', 'Mereling']);
+});
+
+test.each(['Stations', 'Volunteers', 'Samples'])(
+  '%s goes out and comes in again by Varn’s own guesses, value for value',
+  async (name) => {
+    const sheetId = running.workbook.sheets.find((each) => each.name === name)?.id ?? '';
+    const all = async (id: string): Promise<RowsView['records'][number]['cells'][]> =>
+      (await running.owner.get<RowsView>(paths.rows(id, 0, 1000))).records.map(
+        ({ cells }) => cells,
+      );
+    const upload = await take(await running.owner.get<string>(paths.csv(sheetId, 'on')));
+    const { body } = await bringIn(upload, orderFor(upload, { sheetName: name }));
+    // A blank row is no record: the one in Stations does not come back.
+    const out = (await all(sheetId)).filter((cells) => cells.some((cell) => cell !== null));
+    expect(body).toMatchObject({ records: out.length, keptAsText: 0 });
+    expect(await all(body.sheetId)).toEqual(out);
+  },
+);
+
+test('two uploads at once, and a sheet brought in while another is written to, disturb nobody', async () => {
+  const lines = Array.from({ length: 6000 }, (_, n) => `${n},Ford ${n % 50}`).join('\n');
+  const [one, two] = await Promise.all([take(`Nr,Name\n${lines}\n`), take(`Nr,Name\n${lines}\n`)]);
+  const answers = goodAnswers(running.form);
+  const submit = (): Promise<Answer<Landed>> =>
+    running.owner.ask('POST', paths.submits(running.form.id), { writeId: randomUUID(), answers });
+  const [first, second, ...landed] = await Promise.all([
+    bringIn(one, orderFor(one)),
+    bringIn(two, orderFor(two)),
+    ...Array.from({ length: 20 }, submit),
+  ]);
+  expect([first.body.records, second.body.records]).toEqual([6000, 6000]);
+  expect(landed.map(({ status }) => status)).toEqual(Array(20).fill(201));
+  const { records } = await running.owner.get<RowsView>(paths.rows(first.body.sheetId, 5990, 20));
+  expect(records.map(({ cells }) => cells[0])).toEqual(
+    Array.from({ length: 10 }, (_, n) => 5990 + n),
+  );
 });
 
 describe('what can’t be brought in says so, and leaves nothing behind', () => {
