@@ -68,7 +68,14 @@ test.each<[string, new () => object, object, string[]]>([
   ['no mail address', SignIn, { email: 'ines', password: '' }, ['email', 'password']],
   ['a locale', UploadQuery, { name: 'a.csv', locale: 'zh-Hant-TW' }, []],
   ['no locale', UploadQuery, { name: 'a.csv', locale: 'en_GB; x' }, ['locale']],
+  [
+    'a tag that only looks like a locale',
+    UploadQuery,
+    { name: 'a.csv', locale: 'en-a1' },
+    ['locale'],
+  ],
   ['a file to bring in', BringIn, order, []],
+  ['a workbook of no locale', BringIn, { ...order, locale: 'en-12' }, ['locale']],
   [
     'a kind nobody knows',
     BringIn,

@@ -59,3 +59,22 @@ export function IsName(what: string): PropertyDecorator {
 export function IsCount(least = 0, most = Number.MAX_SAFE_INTEGER): PropertyDecorator {
   return applyAll(IsInt(), Min(least), Max(most));
 }
+
+/** A BCP 47 tag that the platform takes; others would fail wherever dates and numbers are read. */
+export function IsLocaleTag(): PropertyDecorator {
+  return ValidateBy({
+    name: 'isLocaleTag',
+    validator: {
+      validate: (value: unknown) => typeof value === 'string' && value !== '' && isLocaleTag(value),
+      defaultMessage: () => '$property must be a BCP 47 language tag such as en-GB',
+    },
+  });
+}
+
+function isLocaleTag(tag: string): boolean {
+  try {
+    return Intl.getCanonicalLocales(tag).length === 1;
+  } catch {
+    return false;
+  }
+}

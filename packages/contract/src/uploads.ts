@@ -10,20 +10,16 @@ import {
   IsOptional,
   IsString,
   IsUUID,
-  Matches,
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { IsCount, IsName, MOST_COLUMNS } from './decorators';
+import { IsCount, IsLocaleTag, IsName, MOST_COLUMNS } from './decorators';
 
 export const ENCODINGS = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252'] as const;
 export type Encoding = (typeof ENCODINGS)[number];
 
 export const DELIMITERS = [',', ';', '\t', '|'] as const;
 export type Delimiter = (typeof DELIMITERS)[number];
-
-/** The shape of a BCP 47 tag, as far as it matters here. */
-const LOCALE = /^[A-Za-z]{2,8}(-[A-Za-z0-9]{2,8}){0,4}$/;
 
 /** How a file is read; what is absent is guessed. */
 export class ReadingChoices {
@@ -37,7 +33,7 @@ export class ReadingChoices {
   /** The workbook whose locale reads it, when it goes into one. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
   /** The locale of the workbook that would be made (BCP 47). */
-  @IsOptional() @Matches(LOCALE) locale?: string;
+  @IsOptional() @IsLocaleTag() locale?: string;
 }
 
 export class ArrivingColumnView {
@@ -80,7 +76,7 @@ export class UploadView {
 export class UploadQuery {
   @IsName('The file name') name!: string;
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
-  @IsOptional() @Matches(LOCALE) locale?: string;
+  @IsOptional() @IsLocaleTag() locale?: string;
 }
 
 /** Makes a sheet of an uploaded file, as it was looked at and corrected. */
@@ -89,7 +85,7 @@ export class BringIn {
   /** The workbook the sheet goes into; a new one is made when absent. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
   @IsOptional() @IsName('The name of the workbook') workbookName?: string;
-  @IsOptional() @Matches(LOCALE) locale?: string;
+  @IsOptional() @IsLocaleTag() locale?: string;
   @IsOptional() @IsString() @MaxLength(64) timeZone?: string;
   @IsName('The name of the sheet') sheetName!: string;
   @IsIn(ENCODINGS) encoding!: Encoding;

@@ -29,7 +29,7 @@ test('a message stands at a field on leaving it, never before, and goes as soon 
   await expectAccessible(page);
 });
 
-test('Enter goes on from field to field, breaks the line in several lines, and ends on Submit', async ({
+test('Enter goes on from field to field and breaks the line in several lines; keys answer yes and no', async ({
   page,
   desk,
 }) => {

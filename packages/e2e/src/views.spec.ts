@@ -24,6 +24,14 @@ test('a sheet of 40 columns: at least 24 fields at once, and nothing scrolls sid
   });
   expect(seen.fields).toBeGreaterThanOrEqual(24);
   expect(seen.wide).toBe(false);
+
+  // Enter goes on from field to field, and from the last to Submit, which it does not press.
+  await page.getByRole('textbox', { name: 'Reading 39', exact: true }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Reading 40', exact: true })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Submit' })).toBeFocused();
+  await expect(page.getByRole('status')).toHaveText('');
 });
 
 for (const colorScheme of ['light', 'dark'] as const) {

@@ -205,6 +205,7 @@ describe('what can’t be brought in says so, and leaves nothing behind', () => 
     ['no columns', { columns: [] }, 400],
     ['no name', { workbookName: ' ' }, 400],
     ['no such zone', { timeZone: 'Ashbeck/Nowhere' }, 400],
+    ['a tag that is no locale', { locale: 'en-a1' }, 400],
     ['no such workbook', { workbookId: 'none' }, 404],
     ['a heading past the end', { headingRow: 90 }, 400],
     ['no write id', { writeId: 'x' }, 400],
