@@ -1,3 +1,4 @@
+import type { StoredFormula } from '../formula/references/reference';
 import type { CellValue, LocaleFacts, Reading } from '../values';
 
 export const KIND_IDS = [
@@ -30,6 +31,10 @@ export interface ColumnSettings {
   readonly unit?: string;
   /** A running number's pattern: `RW-00000` gives `RW-00001`. */
   readonly pattern?: string;
+  /** Of a computed column: its formula, the same for every record. */
+  readonly formula?: StoredFormula;
+  /** Whether its values follow at once from what they are computed of; else as of writing. */
+  readonly follows?: boolean;
 }
 
 /** A column of a record block. Its id is permanent: heading and place may change. */

@@ -1,8 +1,12 @@
-import { isErrorValue, type CellValue } from '../values';
+import { isErrorValue, type CellValue, type ErrorValue } from '../values';
+import { FigureSum, type ColumnFigures } from './figures';
 
 /** What a slot holds. */
 const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
 type Tag = (typeof Tag)[keyof typeof Tag];
+
+/** Slots that are added up together. */
+const PIECE = 1024;
 
 /**
  * One column's values by slot: a tag and a double each, and texts by dictionary, so that a
@@ -13,6 +17,11 @@ export class ColumnStore {
   private numbers: Float64Array;
   private readonly texts: string[] = [];
   private readonly indexOfText = new Map<string, number>();
+  /** What each piece of slots comes to; `undefined` where something in it has changed. */
+  private pieces: (FigureSum | undefined)[] = [];
+  private summed: ColumnFigures | undefined;
+  /** Rises with each change, so that what was derived from the values can be told as stale. */
+  version = 0;
 
   constructor(capacity: number) {
     this.tags = new Uint8Array(capacity);
@@ -20,6 +29,8 @@ export class ColumnStore {
   }
 
   grow(capacity: number): void {
+    this.summed = undefined;
+    this.pieces.length = Math.floor(this.tags.length / PIECE);
     const tags = new Uint8Array(capacity);
     tags.set(this.tags);
     this.tags = tags;
@@ -38,7 +49,7 @@ export class ColumnStore {
       case Tag.yesNo:
         return held === 1;
       case Tag.error:
-        return { error: this.texts[held] ?? '' };
+        return JSON.parse(this.texts[held] ?? '') as ErrorValue;
       default:
         return null;
     }
@@ -48,11 +59,40 @@ export class ColumnStore {
     if (value === null) this.put(slot, Tag.blank, 0);
     else if (typeof value === 'number') this.put(slot, Tag.number, value);
     else if (typeof value === 'string') this.put(slot, Tag.text, this.textIndex(value));
-    else if (isErrorValue(value)) this.put(slot, Tag.error, this.textIndex(value.error));
+    else if (isErrorValue(value)) this.put(slot, Tag.error, this.textIndex(JSON.stringify(value)));
     else this.put(slot, Tag.yesNo, value ? 1 : 0);
   }
 
+  /** The figures of all slots; only pieces that changed are added up again. */
+  figures(): ColumnFigures {
+    if (this.summed) return this.summed;
+    const total = new FigureSum();
+    for (let piece = 0; piece * PIECE < this.tags.length; piece += 1) {
+      total.join((this.pieces[piece] ??= this.sumPiece(piece)));
+    }
+    this.summed = total;
+    return total;
+  }
+
+  private sumPiece(piece: number): FigureSum {
+    const sum = new FigureSum();
+    const end = Math.min(this.tags.length, (piece + 1) * PIECE);
+    for (let slot = piece * PIECE; slot < end; slot += 1) {
+      const tag = this.tags[slot];
+      if (tag === Tag.number) sum.addNumber(this.numbers[slot] ?? 0);
+      else if (tag !== Tag.blank) {
+        sum.filled += 1;
+        if (tag === Tag.error) sum.errors += 1;
+      }
+    }
+    return sum;
+  }
+
   private put(slot: number, tag: Tag, held: number): void {
+    if (this.tags[slot] === tag && this.numbers[slot] === held) return;
+    this.version += 1;
+    this.pieces[Math.floor(slot / PIECE)] = undefined;
+    this.summed = undefined;
     this.tags[slot] = tag;
     this.numbers[slot] = held;
   }

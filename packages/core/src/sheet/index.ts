@@ -1,3 +1,5 @@
+export type { ColumnFigures } from './figures';
+export * from './freeRows';
 export { usualLength } from './lengths';
 export * from './place';
 export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';

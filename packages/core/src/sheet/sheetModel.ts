@@ -1,5 +1,6 @@
 import type { Cells, CellValue } from '../values';
 import { ColumnStore } from './columnStore';
+import { FigureSum, type ColumnFigures } from './figures';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -27,6 +28,10 @@ export class SheetModel {
   private readonly slotOfId = new Map<string, number>();
   private readonly freeSlots: number[] = [];
   private readonly columns = new Map<string, ColumnStore>();
+  /** Columns whose values follow from others: never stored, and no part of a record. */
+  private readonly followed = new Map<string, ColumnStore>();
+  private readonly places = new Map<string, { version: string; at: Map<unknown, number> }>();
+  private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
 
@@ -64,6 +69,7 @@ export class SheetModel {
     this.order.copyWithin(position + 1, position, this.held);
     this.order[position] = slot;
     this.held += 1;
+    this.orderVersion += 1;
     return position;
   }
 
@@ -83,7 +89,9 @@ export class SheetModel {
     this.slotOfId.delete(id);
     this.ids[slot] = '';
     for (const column of this.columns.values()) column.set(slot, null);
+    for (const column of this.followed.values()) column.set(slot, null);
     this.freeSlots.push(slot);
+    this.orderVersion += 1;
     return position;
   }
 
@@ -113,10 +121,79 @@ export class SheetModel {
   }
 
   cellAt(position: number, columnId: string): CellValue {
-    return this.columns.get(columnId)?.get(this.slotAt(position)) ?? null;
+    return this.cellOfSlot(this.slotAt(position), columnId);
   }
 
-  private slotAt(position: number): number {
+  cellOfSlot(slot: number, columnId: string): CellValue {
+    return this.columnOf(columnId)?.get(slot) ?? null;
+  }
+
+  /** Puts a value that follows from others; it is not stored, and no part of the record. */
+  setFollowed(slot: number, columnId: string, value: CellValue): void {
+    let column = this.followed.get(columnId);
+    if (!column) {
+      column = new ColumnStore(this.capacity);
+      this.followed.set(columnId, column);
+    }
+    column.set(slot, value);
+  }
+
+  /** Forgets the values of a column that no longer follows from others. */
+  dropFollowed(columnId: string): void {
+    this.followed.delete(columnId);
+  }
+
+  /** What a column's values come to, over all records. */
+  figures(columnId: string): ColumnFigures {
+    return this.columnOf(columnId)?.figures() ?? new FigureSum();
+  }
+
+  /** The first position at which a value stands in a column; texts without regard to case. */
+  firstPositionOf(columnId: string, value: string | number | boolean): number | undefined {
+    const column = this.columnOf(columnId);
+    if (!column) return undefined;
+    const version = `${column.version}.${this.orderVersion}`;
+    let known = this.places.get(columnId);
+    if (known?.version !== version) {
+      const at = new Map<unknown, number>();
+      for (let position = this.held - 1; position >= 0; position -= 1) {
+        at.set(keyOf(column.get(this.order[position] ?? 0)), position);
+      }
+      known = { version, at };
+      this.places.set(columnId, known);
+    }
+    return known.at.get(keyOf(value));
+  }
+
+  /** The slots of all records, in the order the records stand. */
+  slots(): Int32Array {
+    return this.order.subarray(0, this.held);
+  }
+
+  /** Reads values by slot; the same function goes on reading what is there later. */
+  readerOf(columnId: string): (slot: number) => CellValue {
+    return (slot) => this.columnOf(columnId)?.get(slot) ?? null;
+  }
+
+  /** How many slots there are, taken or free. */
+  get slotCount(): number {
+    return this.ids.length;
+  }
+
+  isTaken(slot: number): boolean {
+    return (this.ids[slot] ?? '') !== '';
+  }
+
+  slotOf(id: string): number | undefined {
+    return this.slotOfId.get(id);
+  }
+
+  private columnOf(columnId: string): ColumnStore | undefined {
+    return this.followed.get(columnId) ?? this.columns.get(columnId);
+  }
+
+  /** The slot of the record at a position. */
+  slotAt(position: number): number {
     if (position < 0 || position >= this.held) throw new RangeError(`no record at ${position}`);
     return this.order[position] ?? 0;
   }
@@ -127,7 +204,7 @@ export class SheetModel {
     return slot;
   }
 
-  private positionOfSlot(slot: number): number {
+  positionOfSlot(slot: number): number {
     return this.firstPositionFrom(this.orderKeys[slot] ?? 0);
   }
 
@@ -175,5 +252,11 @@ export class SheetModel {
     this.revisions = new Int32Array(this.capacity);
     this.revisions.set(revisions);
     for (const column of this.columns.values()) column.grow(this.capacity);
+    for (const column of this.followed.values()) column.grow(this.capacity);
   }
+}
+
+/** A value as it is looked up: numbers as they are, texts without regard to case. */
+function keyOf(value: CellValue): unknown {
+  return typeof value === 'string' ? value.toLowerCase() : value;
 }

@@ -1,7 +1,24 @@
 /** An error value, held where a formula could not give a result. */
 export interface ErrorValue {
   readonly error: string;
+  /** Why, where more can be told than the error itself says; `words/errors.ts` has the sentences. */
+  readonly why?: ErrorReason;
 }
+
+/** What made a formula fail: data, not words. */
+export type ErrorReason =
+  /** An array has no room: this cell is in its way. */
+  | { readonly code: 'blocked'; readonly by: string }
+  /** An array would reach below the sheet's end or into the records. */
+  | { readonly code: 'noRoom' }
+  /** The formula depends on itself, along these cells and columns. */
+  | { readonly code: 'circle'; readonly path: readonly string[] }
+  /** A column, sheet, row or name it reads was deleted. */
+  | { readonly code: 'gone'; readonly what: string }
+  /** A record's cell holds one value, and the formula gives several. */
+  | { readonly code: 'several'; readonly count: number }
+  /** The formula could not be read. */
+  | { readonly code: 'unread'; readonly message: string };
 
 /**
  * What one cell holds. Dates, times and moments are numbers (serials, see `serial.ts`); the

@@ -1,0 +1,1 @@
+export { formatByPattern } from './pattern';

@@ -1,0 +1,219 @@
+import { formatByPattern } from '../../format';
+import { isErrorValue, readNumber, type CellValue, type ErrorValue } from '../../values';
+import { eachValue, isArea } from './area';
+import { ERRORS, numberInText, toText } from './convert';
+import { findPattern } from './criterion';
+import {
+  define,
+  defineList,
+  logical,
+  maybe,
+  optional,
+  scalar,
+  text,
+  whole,
+  type Argument,
+  type FunctionDefinition,
+  type Moment,
+} from './define';
+
+const standard = { standing: 'standard', group: 'text' } as const;
+const common = { standing: 'common practice', group: 'text' } as const;
+
+/** The longest text a formula may make, in UTF-16 units. */
+const LONGEST_TEXT = 1_000_000;
+
+/** The characters of a text, so that none is ever cut in two. */
+function charactersOf(value: string): readonly string[] | string {
+  return /[\uD800-\uDFFF]/.test(value) ? [...value] : value;
+}
+
+function slice(value: string, from: number, to: number): string {
+  const characters = charactersOf(value);
+  return typeof characters === 'string'
+    ? characters.slice(from, to)
+    : characters.slice(from, to).join('');
+}
+
+function limited(value: string): string | ErrorValue {
+  return value.length > LONGEST_TEXT ? ERRORS.value : value;
+}
+
+/** The texts of arguments, one after the other; areas row by row. */
+function textsOf(args: readonly Argument[], { locale }: Moment): string[] | ErrorValue {
+  const texts: string[] = [];
+  const add = (value: CellValue): ErrorValue | null => {
+    const taken = toText(value, locale);
+    if (isErrorValue(taken)) return taken;
+    texts.push(taken);
+    return null;
+  };
+  for (const given of args) {
+    const value = given.value();
+    const failure = isArea(value) ? eachValue(value, add) : add(value);
+    if (failure) return failure;
+  }
+  return texts;
+}
+
+const joined = (about: string): FunctionDefinition =>
+  defineList(
+    { ...(about === CONCAT ? common : standard), about },
+    [],
+    ['Text'],
+    (moment, _fixed, args) => {
+      const texts = textsOf(args, moment);
+      return 'error' in texts ? texts : limited(texts.join(''));
+    },
+  );
+const CONCAT = 'All texts one after the other, of ranges too.';
+
+const LETTERS = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*/gu;
+
+export const texts = {
+  TEXT: define(
+    { ...standard, about: 'A value written by a number format, such as 0.00 or yyyy-mm-dd.' },
+    [scalar('Value'), text('Format')],
+    ({ locale }, value, format) =>
+      typeof value === 'number'
+        ? formatByPattern(value, format, locale.tag)
+        : toText(value, locale),
+  ),
+  VALUE: define(
+    { ...standard, about: 'The number a text stands for.' },
+    [scalar('Text')],
+    ({ locale }, value) => {
+      if (typeof value === 'number') return value;
+      if (typeof value !== 'string') return value === null ? 0 : ERRORS.value;
+      const reading = readNumber(value, locale);
+      if (reading.ok && typeof reading.value === 'number') return reading.value;
+      return numberInText(value) ?? ERRORS.value;
+    },
+  ),
+  LEN: define(
+    { ...standard, about: 'How many characters a text has.' },
+    [text('Text')],
+    (_moment, value) => charactersOf(value).length,
+  ),
+  LEFT: define(
+    { ...standard, about: 'The first characters of a text.' },
+    [text('Text'), optional(whole('Count'), 1)],
+    (_moment, value, count) => (count < 0 ? ERRORS.value : slice(value, 0, count)),
+  ),
+  RIGHT: define(
+    { ...standard, about: 'The last characters of a text.' },
+    [text('Text'), optional(whole('Count'), 1)],
+    (_moment, value, count) => {
+      const { length } = charactersOf(value);
+      return count < 0 ? ERRORS.value : slice(value, Math.max(0, length - count), length);
+    },
+  ),
+  MID: define(
+    { ...standard, about: 'Characters from within a text.' },
+    [text('Text'), whole('From'), whole('Count')],
+    (_moment, value, from, count) =>
+      from < 1 || count < 0 ? ERRORS.value : slice(value, from - 1, from - 1 + count),
+  ),
+  TRIM: define(
+    { ...standard, about: 'The text without spaces around it, and with single ones within.' },
+    [text('Text')],
+    (_moment, value) => value.replace(/ +/g, ' ').replace(/^ | $/g, ''),
+  ),
+  CLEAN: define(
+    { ...standard, about: 'The text without characters that cannot be printed.' },
+    [text('Text')],
+    (_moment, value) => value.replace(/\p{Cc}/gu, ''),
+  ),
+  UPPER: define(
+    { ...standard, about: 'The text in capital letters.' },
+    [text('Text')],
+    ({ locale }, value) => value.toLocaleUpperCase(locale.tag),
+  ),
+  LOWER: define(
+    { ...standard, about: 'The text in small letters.' },
+    [text('Text')],
+    ({ locale }, value) => value.toLocaleLowerCase(locale.tag),
+  ),
+  PROPER: define(
+    { ...standard, about: 'Each word with a capital first letter.' },
+    [text('Text')],
+    ({ locale }, value) =>
+      value.replace(
+        LETTERS,
+        (word) =>
+          slice(word, 0, 1).toLocaleUpperCase(locale.tag) +
+          slice(word, 1, Infinity).toLocaleLowerCase(locale.tag),
+      ),
+  ),
+  SUBSTITUTE: define(
+    { ...standard, about: 'A text with one part put for another, everywhere or once.' },
+    [text('Text'), text('Old'), text('New'), maybe(whole('Which'))],
+    (_moment, value, old, put, which) => {
+      if (which !== undefined && which < 1) return ERRORS.value;
+      if (old === '') return value;
+      if (which === undefined) return limited(value.split(old).join(put));
+      const parts = value.split(old);
+      if (parts.length <= which) return value;
+      return limited(`${parts.slice(0, which).join(old)}${put}${parts.slice(which).join(old)}`);
+    },
+  ),
+  REPLACE: define(
+    { ...standard, about: 'A text with characters at a place replaced.' },
+    [text('Text'), whole('From'), whole('Count'), text('New')],
+    (_moment, value, from, count, put) =>
+      from < 1 || count < 0
+        ? ERRORS.value
+        : limited(slice(value, 0, from - 1) + put + slice(value, from - 1 + count, Infinity)),
+  ),
+  FIND: define(
+    { ...standard, about: 'Where a text stands in another, capital and small letters told apart.' },
+    [text('Find'), text('Text'), optional(whole('From'), 1)],
+    (_moment, find, value, from) => {
+      const at = from < 1 || from > value.length + 1 ? -1 : value.indexOf(find, from - 1);
+      return at < 0 ? ERRORS.value : at + 1;
+    },
+  ),
+  SEARCH: define(
+    { ...standard, about: 'Where a text stands in another; * and ? stand for any characters.' },
+    [text('Find'), text('Text'), optional(whole('From'), 1)],
+    (_moment, find, value, from) => {
+      const at = from < 1 || from > value.length + 1 ? null : findPattern(value, find, from - 1);
+      return at === null ? ERRORS.value : at + 1;
+    },
+  ),
+  CONCATENATE: joined('All texts one after the other.'),
+  CONCAT: joined(CONCAT),
+  TEXTJOIN: defineList(
+    { ...common, about: 'All texts with a separator between them.' },
+    [text('Separator'), logical('Skip blanks')],
+    ['Text'],
+    (moment, [separator, skip], args) => {
+      const found = textsOf(args, moment);
+      if ('error' in found) return found;
+      return limited((skip ? found.filter((each) => each !== '') : found).join(separator));
+    },
+  ),
+  EXACT: define(
+    { ...standard, about: 'TRUE when two texts are the same to the letter.' },
+    [text('Text'), text('Other')],
+    (_moment, one, other) => one === other,
+  ),
+  REPT: define(
+    { ...standard, about: 'A text repeated.' },
+    [text('Text'), whole('Times')],
+    (_moment, value, times) =>
+      times < 0 || value.length * times > LONGEST_TEXT ? ERRORS.value : value.repeat(times),
+  ),
+  ENCODEURL: define(
+    { ...common, about: 'A text as it may stand in a web address.' },
+    [text('Text')],
+    (_moment, value) =>
+      // Half of a pair of surrogates has no UTF-8.
+      /\p{Cs}/u.test(value)
+        ? ERRORS.value
+        : encodeURIComponent(value).replace(
+            /[!'()*]/g,
+            (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`,
+          ),
+  ),
+} satisfies Record<string, FunctionDefinition>;

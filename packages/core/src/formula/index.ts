@@ -1,0 +1,36 @@
+export { compile, type Code, type Sources } from './compile';
+export { callProblem, walk } from './check';
+export {
+  ArrayArea,
+  eachValue,
+  isArea,
+  type Area,
+  type Figures,
+  type Value,
+} from './functions/area';
+export { compareValues, ERRORS, numberText } from './functions/convert';
+export type { FunctionDefinition, Moment, ParameterInfo } from './functions/define';
+export { FUNCTIONS, nearFunction } from './functions/table';
+export * from './grammar/expression';
+export { lex, LONGEST_FORMULA, STORED_NOTATION, type Notation, type Token } from './grammar/lexer';
+export { DEEPEST, parseStored, parseWritten } from './grammar/parser';
+export { printFormula } from './grammar/print';
+export { Calculation, type BookSheets, type Recalculated } from './calculation/calculation';
+export { SheetGrid, type GridSheet, type LostColumn } from './calculation/sheetGrid';
+export {
+  bindFormula,
+  parseFormula,
+  writeFormula,
+  type Bound,
+  type Directory,
+  type Home,
+  type RangeName,
+} from './references/bind';
+export * from './references/reference';
+export {
+  moveReference,
+  printReference,
+  printSheetName,
+  type WrittenCell,
+  type WrittenReference,
+} from './references/written';

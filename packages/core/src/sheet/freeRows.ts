@@ -1,0 +1,88 @@
+import type { StoredFormula } from '../formula/references/reference';
+import type { ColumnSettings, KindId } from '../kinds';
+import type { CellValue } from '../values';
+
+/** What a cell outside of the records holds: a value or a formula, and how it is shown. */
+export interface FreeCell {
+  readonly value?: CellValue;
+  readonly formula?: StoredFormula;
+  /** How it is shown; without it, as what it is. */
+  readonly kind?: KindId;
+  readonly settings?: ColumnSettings;
+}
+
+/** The cells of a free row by column id; an absent one is blank. */
+export type FreeCells = Readonly<Record<string, FreeCell>>;
+
+/** A row outside of the records: above their heading, or in a sheet without records. */
+export interface FreeRow {
+  readonly id: string;
+  readonly orderKey: number;
+  readonly revision: number;
+  readonly cells: FreeCells;
+}
+
+/** The free rows of a sheet, in the order of their order keys. */
+export class FreeRows {
+  private readonly rows: FreeRow[] = [];
+  private readonly byId = new Map<string, FreeRow>();
+
+  constructor(rows: Iterable<FreeRow> = []) {
+    for (const row of rows) this.byId.set(row.id, row);
+    this.rows = [...this.byId.values()].sort((a, b) => a.orderKey - b.orderKey);
+  }
+
+  get count(): number {
+    return this.rows.length;
+  }
+
+  at(position: number): FreeRow | undefined {
+    return this.rows[position];
+  }
+
+  get(id: string): FreeRow | undefined {
+    return this.byId.get(id);
+  }
+
+  all(): readonly FreeRow[] {
+    return this.rows;
+  }
+
+  /** The position of a row, from 0, or `null` where it is not there. */
+  positionOf(id: string): number | null {
+    const row = this.byId.get(id);
+    return row ? this.positionFor(row.orderKey) : null;
+  }
+
+  /** The position a row with an order key has or would get. */
+  positionFor(orderKey: number): number {
+    let low = 0;
+    let high = this.rows.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.rows[middle]?.orderKey ?? 0) < orderKey) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** Adds a row, or replaces the one with its id. */
+  put(row: FreeRow): void {
+    const held = this.byId.get(row.id);
+    if (held) this.rows.splice(this.positionFor(held.orderKey), 1);
+    this.rows.splice(this.positionFor(row.orderKey), 0, row);
+    this.byId.set(row.id, row);
+  }
+
+  remove(id: string): void {
+    const position = this.positionOf(id);
+    if (position === null) return;
+    this.rows.splice(position, 1);
+    this.byId.delete(id);
+  }
+}
+
+/** Whether a free cell says nothing: no value, no formula, no way of showing. */
+export function isBlankCell({ value = null, formula, kind }: FreeCell): boolean {
+  return value === null && formula === undefined && kind === undefined;
+}
