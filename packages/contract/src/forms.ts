@@ -1,7 +1,9 @@
 import type { FormDefinition } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsInt,
   IsNumber,
   IsObject,
@@ -10,7 +12,8 @@ import {
   IsUUID,
   ValidateNested,
 } from 'class-validator';
-import { IsName, IsTextMap } from './decorators';
+import { IsName, IsTextMap, MOST_COLUMNS } from './decorators';
+import { CellRefusal } from './grid';
 import { RowsView, SheetView } from './sheets';
 
 export class MakeForm {
@@ -50,6 +53,8 @@ export class Submit {
   @IsUUID() writeId!: string;
   /** Typed texts by field id. */
   @IsTextMap() answers!: Record<string, string>;
+  /** Fields whose answers are meant, although they were asked about. */
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
 }
 
 export class VerdictView {
@@ -58,6 +63,8 @@ export class VerdictView {
   @IsString() code!: string;
   /** What is wrong and what to do. */
   @IsString() message!: string;
+  /** It is only asked about: sent again as meant, it is written. */
+  @IsOptional() @IsBoolean() ask?: boolean;
 }
 
 /** What a check of a filled form, not written, gives. */
@@ -79,4 +86,12 @@ export class Refusal {
   @ValidateNested({ each: true })
   @Type(() => VerdictView)
   verdicts?: VerdictView[];
+  /** One refusal per cell of a write in the grid (422). */
+  @IsOptional()
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => CellRefusal)
+  cells?: CellRefusal[];
+  /** What one wrote, and what stands there now (409). */
+  @IsOptional() @IsObject() both?: { yours: object | null; now: object | null };
 }

@@ -2,6 +2,7 @@ import 'reflect-metadata';
 
 export * from './decorators';
 export * from './forms';
+export * from './grid';
 export * from './paths';
 export * from './people';
 export * from './roles';

@@ -9,11 +9,24 @@ export const paths = {
   events: (id: string) => `/api/workbooks/${id}/events`,
   undo: (workbookId: string) => `/api/workbooks/${workbookId}/undo`,
   sheet: (id: string) => `/api/sheets/${id}`,
-  rows: (sheetId: string, from: number, count: number) =>
-    `/api/sheets/${sheetId}/rows?from=${from}&count=${count}`,
+  rows: (sheetId: string, from: number, count: number, view = '') =>
+    `/api/sheets/${sheetId}/rows?from=${from}&count=${count}${view && `&view=${encodeURIComponent(view)}`}`,
+  freeRows: (sheetId: string, from: number, count: number) =>
+    `/api/sheets/${sheetId}/free-rows?from=${from}&count=${count}`,
+  cells: (sheetId: string) => `/api/sheets/${sheetId}/cells`,
+  insertRows: (sheetId: string) => `/api/sheets/${sheetId}/insert-rows`,
+  removeRows: (sheetId: string) => `/api/sheets/${sheetId}/remove-rows`,
+  moveRows: (sheetId: string) => `/api/sheets/${sheetId}/move-rows`,
+  checkFormula: (sheetId: string) => `/api/sheets/${sheetId}/check-formula`,
+  sheets: (workbookId: string) => `/api/workbooks/${workbookId}/sheets`,
+  names: (workbookId: string) => `/api/workbooks/${workbookId}/names`,
+  sheetNames: (sheetId: string) => `/api/sheets/${sheetId}/names`,
+  name: (sheetId: string, nameId: string) => `/api/sheets/${sheetId}/names/${nameId}`,
   csv: (sheetId: string, guard: 'on' | 'off') => `/api/sheets/${sheetId}/csv?guard=${guard}`,
   columns: (sheetId: string) => `/api/sheets/${sheetId}/columns`,
   column: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}`,
+  conversion: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/conversion`,
   record: (sheetId: string, recordId: string) => `/api/sheets/${sheetId}/records/${recordId}`,
   sheetForms: (sheetId: string) => `/api/sheets/${sheetId}/forms`,
   form: (id: string) => `/api/forms/${id}`,

@@ -9,9 +9,11 @@ import {
   IsOptional,
   IsString,
   IsUUID,
+  MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { IsCount, IsName, IsTextMap, MOST_COLUMNS } from './decorators';
+import { IsCount, IsName, IsSettings, IsTextMap, LONGEST_CELL, MOST_COLUMNS } from './decorators';
+import type { SheetLook } from './grid';
 import { ROLES, type Role } from './roles';
 
 export class FormEntry {
@@ -55,16 +57,28 @@ export class ColumnView {
   @IsObject() settings!: ColumnSettings;
 }
 
+export class LostColumnView {
+  @IsString() id!: string;
+  @IsString() heading!: string;
+}
+
 export class SheetView {
   @IsString() id!: string;
   @IsString() workbookId!: string;
   @IsString() name!: string;
-  /** Rises with each change of the sheet's columns. */
+  /** Rises with each change of the sheet's columns and rows outside of its records. */
   @IsInt() revision!: number;
   /** The grid's row of the heading, from 1. */
   @IsInt() headingRow!: number;
-  /** The rows above the heading, cell by cell. */
-  @IsArray() topMatter!: (string | null)[][];
+  /** Whether it has a record block; else all of its rows are free. */
+  @IsBoolean() hasRecords!: boolean;
+  /** How many columns without a heading stand to the right. */
+  @IsInt() looseColumns!: number;
+  @IsObject() look!: SheetLook;
+  /** Formulas of computed columns as people write them, by column id. */
+  @IsObject() formulas!: Record<string, string>;
+  /** Columns that were deleted and can come back. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => LostColumnView) lost!: LostColumnView[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) columns!: ColumnView[];
   @IsInt() count!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) forms!: FormEntry[];
@@ -82,6 +96,10 @@ export class RowsView {
   @IsInt() from!: number;
   @IsInt() count!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => RecordView) records!: RecordView[];
+  /** Rows of the grid the records stand in, where a view of one's own has them in another order. */
+  @IsOptional() @IsInt({ each: true }) gridRows?: number[];
+  /** The pinned totals over these records, by column id. */
+  @IsOptional() @IsObject() totals?: Record<string, CellValue>;
 }
 
 /** The most records one request can ask for. */
@@ -90,6 +108,19 @@ export const MOST_ROWS = 1000;
 export class RowsQuery {
   @Type(() => Number) @IsCount() from!: number;
   @Type(() => Number) @IsCount(1, MOST_ROWS) count!: number;
+  /** A filter and an order of one's own, as JSON: `{"filters": [{"columnId", "says"}], "order":
+   * {"columnId", "falling"}}`. Nothing stored changes by it. */
+  @IsOptional() @IsString() @MaxLength(10_000) view?: string;
+}
+
+export class RevisionQuery {
+  /** The sheet's revision this is based on. */
+  @Type(() => Number) @IsInt() revision!: number;
+}
+
+export class SheetRevision {
+  /** The sheet's revision this is based on. */
+  @IsInt() revision!: number;
 }
 
 export class CsvQuery {
@@ -100,16 +131,13 @@ export class CsvQuery {
 export class AddColumn {
   @IsName('The heading') heading!: string;
   @IsIn(KIND_IDS) kind!: KindId;
-  @IsOptional() @IsObject() settings?: ColumnSettings;
+  @IsOptional() @IsSettings() settings?: ColumnSettings;
+  /** The formula of a computed column, with or without its sign `=`. */
+  @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
+  @IsOptional() @IsBoolean() follows?: boolean;
   /** Its place among the columns, from 0; at the end when absent. */
   @IsOptional() @IsCount(0, MOST_COLUMNS) place?: number;
   /** The sheet's revision this is based on. */
-  @IsInt() revision!: number;
-}
-
-export class ArrangeColumn {
-  @IsOptional() @IsName('The heading') heading?: string;
-  @IsOptional() @IsCount(0, MOST_COLUMNS) place?: number;
   @IsInt() revision!: number;
 }
 
@@ -131,6 +159,8 @@ export class Undo {
   @IsUUID() writeId!: string;
   /** The write that is taken back: one's own. */
   @IsUUID() undoes!: string;
+  /** Whether it is taken back although others changed the same since. */
+  @IsOptional() @IsBoolean() anyway?: boolean;
 }
 
 /** Where a write landed. A repeat of the same write gets the first answer again. */
@@ -138,7 +168,8 @@ export class Landed {
   @IsString() writeId!: string;
   /** Sequence number of the change. */
   @IsInt() seq!: number;
-  @IsIn(['recordAdded', 'recordChanged', 'recordRemoved', 'recordPutBack']) kind!: RecordChangeKind;
+  @IsIn(['recordAdded', 'recordChanged', 'recordRemoved', 'recordPutBack', 'recordMoved'])
+  kind!: RecordChangeKind;
   @IsString() sheetId!: string;
   @IsString() recordId!: string;
   @IsInt() revision!: number;
@@ -151,19 +182,34 @@ export class Landed {
   @IsObject() cells!: Record<string, CellValue>;
 }
 
-export type RecordChangeKind = 'recordAdded' | 'recordChanged' | 'recordRemoved' | 'recordPutBack';
-export type StructureChangeKind = 'sheetAdded' | 'columnsChanged' | 'formAdded' | 'formChanged';
+export type RecordChangeKind =
+  'recordAdded' | 'recordChanged' | 'recordRemoved' | 'recordPutBack' | 'recordMoved';
+export type RowChangeKind = 'rowAdded' | 'rowChanged' | 'rowRemoved' | 'rowPutBack' | 'rowMoved';
+export type StructureChangeKind =
+  'sheetAdded' | 'sheetChanged' | 'namesChanged' | 'formAdded' | 'formChanged';
+export type ChangeKind = RecordChangeKind | RowChangeKind | StructureChangeKind;
 
 /** What everyone who looks at a workbook is told of a change. */
 export class ChangeEvent {
   /** Sequence number: also the event's id, after which a stream resumes. */
   @IsInt() seq!: number;
-  @IsString() kind!: RecordChangeKind | StructureChangeKind;
+  @IsString() kind!: ChangeKind;
   @IsString() sheetId!: string;
   @IsString() writeId!: string;
   @IsString() by!: string;
+  /** The write it is part of, where that changed many rows. */
+  @IsOptional() @IsString() batch?: string;
   /** For changes of a record. */
   @IsOptional() @ValidateNested() @Type(() => Landed) landed?: Landed;
+}
+
+/** What everyone who looks at a workbook is told when formulas gave other results. */
+export class RecalculatedEvent {
+  @IsIn(['recalculated']) kind!: 'recalculated';
+  /** Sheets whose cells outside of the records show otherwise. */
+  @IsString({ each: true }) free!: string[];
+  /** Sheets whose records show otherwise. */
+  @IsString({ each: true }) records!: string[];
 }
 
 export class Health {

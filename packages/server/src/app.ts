@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import { paths } from '@varn/contract';
 import { NestFactory } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { Logger } from 'nestjs-pino';
@@ -11,6 +12,8 @@ import type { Settings } from './settings';
 
 /** The largest JSON body; files come in as streams and have a limit of their own. */
 const MOST_JSON_BYTES = 2 * 1024 * 1024;
+/** The largest paste into the grid. */
+const MOST_CELLS_BYTES = 32 * 1024 * 1024;
 
 /** Makes the application, ready to listen. */
 export async function createApp(settings: Settings): Promise<NestFastifyApplication> {
@@ -35,6 +38,9 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
     (_request: unknown, body: unknown, done: (error: null, body: unknown) => void) =>
       done(null, body),
   );
+  fastify.addHook('onRoute', (route) => {
+    if (route.url === paths.cells(':sheetId')) route.bodyLimit = MOST_CELLS_BYTES;
+  });
   secureHeaders(fastify);
   logRequests(fastify);
   serveOpenApi(app);

@@ -1,1 +1,2 @@
+export { groupDigits, isCurrency, minorDigits, showByFormat } from './numbers';
 export { formatByPattern } from './pattern';

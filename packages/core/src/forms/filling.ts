@@ -1,4 +1,4 @@
-import { formatRunningNumber, kindOf, PLAIN_PATTERN, showValue, type Column } from '../kinds';
+import { formatRunningNumber, kindOf, PLAIN_PATTERN, typedValue, type Column } from '../kinds';
 import type { ReadingContext } from '../kinds';
 import type { CellValue, Problem } from '../values';
 import { isTyped, type FormDefinition, type FormField } from './definition';
@@ -11,6 +11,8 @@ export interface Verdict {
   readonly fieldId: string;
   readonly columnId: string;
   readonly problem: Problem;
+  /** It is only asked about: written all the same when the person says that it is meant. */
+  readonly ask?: true;
 }
 
 /** A form filled in so far: what would be stored, and what stands in the way. */
@@ -41,11 +43,12 @@ export function readField(
   column: Column,
   answer: string,
   context: ReadingContext,
-): { value: CellValue; problem: Problem | null } {
+): { value: CellValue; problem: Problem | null; ask?: true } {
   const kind = kindOf(column);
   if (!isTyped(column)) return { value: null, problem: { code: 'notTyped', kind: kind.label } };
   const reading = kind.read(answer, column, context);
   if (!reading.ok) return { value: null, problem: reading.problem };
+  if (reading.ask) return { value: reading.value, problem: reading.ask, ask: true };
   const missing = reading.value === null && field.required === true;
   return { value: reading.value, problem: missing ? { code: 'required' } : null };
 }
@@ -53,21 +56,27 @@ export function readField(
 /**
  * Fills a form: reads every answer into its column's value. The browser does so at every key,
  * the server at submit; a submit is accepted when there is no verdict.
+ *
+ * @param meant ids of fields whose answers are meant, although they were asked about
  */
 export function fill(
   definition: FormDefinition,
   answers: Answers,
   columns: ColumnsById,
   context: ReadingContext,
+  meant: ReadonlySet<string> = new Set(),
 ): Filling {
   const cells: Record<string, CellValue> = {};
   const verdicts: Verdict[] = [];
   const onPage = fieldsOnPage(definition, columns);
   for (const { field, column } of onPage) {
     if (!isTyped(column) && (answers[field.id] ?? '') === '') continue;
-    const { value, problem } = readField(field, column, answers[field.id] ?? '', context);
-    if (problem) verdicts.push({ fieldId: field.id, columnId: column.id, problem });
-    else if (value !== null) cells[column.id] = value;
+    const found = readField(field, column, answers[field.id] ?? '', context);
+    const { value, ask } = found;
+    const problem = ask && meant.has(field.id) ? null : found.problem;
+    if (problem) {
+      verdicts.push({ fieldId: field.id, columnId: column.id, problem, ...(ask && { ask }) });
+    } else if (value !== null) cells[column.id] = value;
   }
   const first = onPage.find(({ column }) => isTyped(column));
   if (first && verdicts.length === 0 && Object.keys(cells).length === 0) {
@@ -90,7 +99,7 @@ export function startingAnswers(
     answers[field.id] =
       start.kind === 'text'
         ? start.text
-        : showValue(startOf(start.kind, column, context), column, context.locale);
+        : typedValue(startOf(start.kind, column, context), column, context.locale);
   }
   return answers;
 }
@@ -106,6 +115,8 @@ export interface WrittenFacts {
   readonly by: string;
   /** The serial of now in the workbook's zone. */
   readonly at: number;
+  /** The form's name, or what else it comes through. */
+  readonly door: string;
   /** Gives the next running number of a column. */
   readonly nextNumber: (columnId: string) => number;
 }
@@ -119,6 +130,7 @@ export function filledByVarn(
   for (const column of columns) {
     if (column.kind === 'writtenAt') cells[column.id] = facts.at;
     else if (column.kind === 'writtenBy') cells[column.id] = facts.by;
+    else if (column.kind === 'door') cells[column.id] = facts.door;
     else if (column.kind === 'runningNumber') {
       const pattern = column.settings.pattern ?? PLAIN_PATTERN;
       cells[column.id] = formatRunningNumber(pattern, facts.nextNumber(column.id));

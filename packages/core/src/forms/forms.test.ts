@@ -104,7 +104,7 @@ test('starting values: today, now, a text', () => {
 });
 
 test('Varn fills in what no one types', () => {
-  const facts = { by: 'Ines', at: context.now, nextNumber: () => 42 };
+  const facts = { by: 'Ines', at: context.now, door: 'Grid', nextNumber: () => 42 };
   expect(filledByVarn(columns, facts)).toEqual({ number: 'RW-042', at: context.now, by: 'Ines' });
 });
 

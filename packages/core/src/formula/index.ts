@@ -10,6 +10,8 @@ export {
 } from './functions/area';
 export { compareValues, ERRORS, numberText } from './functions/convert';
 export type { FunctionDefinition, Moment, ParameterInfo } from './functions/define';
+export { typeWarnings, type TypeWarning } from './typeWarnings';
+export { resultKind, type ShownAs } from './resultKind';
 export { FUNCTIONS, nearFunction } from './functions/table';
 export * from './grammar/expression';
 export { lex, LONGEST_FORMULA, STORED_NOTATION, type Notation, type Token } from './grammar/lexer';

@@ -1,5 +1,6 @@
 import { readDate, showDate } from '../values';
 import type { Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const date: Kind = {
@@ -14,4 +15,8 @@ export const date: Kind = {
   read: (typed, _column, { locale, now }) => readDate(typed, locale, Math.floor(now)),
   show: (value, column, locale) =>
     typeof value === 'number' ? showDate(value, locale) : showPlain(value, column, locale),
+  format: (value, column, locale) =>
+    column.settings.datePattern === undefined
+      ? date.show(value, column, locale)
+      : showFormatted(value, column, locale),
 };

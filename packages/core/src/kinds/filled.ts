@@ -1,6 +1,6 @@
 import { refuse } from '../values';
 import type { Kind, KindId } from './kind';
-import { showMoment } from './moment';
+import { formatMoment, showMoment } from './moment';
 import { showPlain } from './showPlain';
 
 /** Kinds that nobody types: filled in by Varn, by a formula, or by choosing a file. */
@@ -13,7 +13,10 @@ function filled(kind: Omit<Kind, 'control' | 'read' | 'show'> & Partial<Pick<Kin
   };
 }
 
-type FilledId = Extract<KindId, 'file' | 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy'>;
+type FilledId = Extract<
+  KindId,
+  'file' | 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy' | 'door'
+>;
 
 export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   file: filled({
@@ -49,11 +52,20 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
     iso: 'moment',
     usualLength: 19,
     show: showMoment,
+    format: formatMoment,
   }),
   writtenBy: filled({
     id: 'writtenBy',
     holds: 'string',
     label: 'Written by',
+    align: 'start',
+    filledBy: 'varn',
+    usualLength: 16,
+  }),
+  door: filled({
+    id: 'door',
+    holds: 'string',
+    label: 'Door',
     align: 'start',
     filledBy: 'varn',
     usualLength: 16,

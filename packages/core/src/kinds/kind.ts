@@ -5,17 +5,22 @@ export const KIND_IDS = [
   'text',
   'wholeNumber',
   'number',
+  'money',
   'date',
   'time',
   'moment',
   'yesNo',
   'oneChoice',
   'severalChoices',
+  'email',
+  'phone',
+  'webAddress',
   'file',
   'computed',
   'runningNumber',
   'writtenAt',
   'writtenBy',
+  'door',
 ] as const;
 
 /** What a column holds. Adding one is a file in this folder and its line in `index.ts`. */
@@ -31,6 +36,21 @@ export interface ColumnSettings {
   readonly unit?: string;
   /** A running number's pattern: `RW-00000` gives `RW-00001`. */
   readonly pattern?: string;
+  /** How numbers are shown; the stored value is never touched. */
+  readonly decimals?: number;
+  /** Whether digits are parted by thousands. */
+  readonly grouping?: boolean;
+  readonly percent?: boolean;
+  /** ISO 4217, three letters. */
+  readonly currency?: string;
+  /** Lengths of groups of digits, from the left: 4 4 4. */
+  readonly digitGroups?: readonly number[];
+  /** How dates and times are shown: a number format code of ISO/IEC 29500, `d mmm yyyy`. */
+  readonly datePattern?: string;
+  /** Whose phone numbers may be typed without a country code: ISO 3166-1, two letters. */
+  readonly country?: string;
+  /** Of a computed column or cell: the kind its values are shown as. */
+  readonly shownAs?: KindId;
   /** Of a computed column: its formula, the same for every record. */
   readonly formula?: StoredFormula;
   /** Whether its values follow at once from what they are computed of; else as of writing. */
@@ -70,4 +90,6 @@ export interface Kind {
   read(text: string, column: Column, context: ReadingContext): Reading;
   /** Writes a stored value as people read it, and as `read` reads it back. */
   show(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string;
+  /** Writes it by the column's format, where that is another way; it may not read back. */
+  format?(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string;
 }

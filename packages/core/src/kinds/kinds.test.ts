@@ -1,4 +1,6 @@
 import * as fc from 'fast-check';
+import { getCountries, getExampleNumber } from 'libphonenumber-js/min';
+import examples from 'libphonenumber-js/examples.mobile.json';
 import { isoMoment, localeFacts, readIsoMoment, type CellValue } from '../values';
 import {
   formatRunningNumber,
@@ -10,7 +12,9 @@ import {
   parseRunningNumber,
   showValue,
   toWire,
+  typedValue,
   type Column,
+  type ColumnSettings,
   type KindId,
 } from '.';
 
@@ -49,6 +53,24 @@ test.each<[KindId, string, CellValue]>([
   ['moment', '2026-11-25T14:05:30', readIsoMoment('2026-11-25T14:05:30')],
   ['moment', '31/2/2026 14:05', 'noSuchDay'],
   ['moment', 'noon', 'notAMoment'],
+  ['money', '12.50', 12.5],
+  ['money', '€ 1,234.50', 1234.5],
+  ['money', '12.50 EUR', 12.5],
+  ['money', 'x', 'notANumber'],
+  // Published shapes of the WHATWG HTML standard for input type=email, and RFC 5321's lengths.
+  ['email', 'a.b+c@place.example', 'a.b+c@place.example'],
+  ['email', 'a@localhost', 'a@localhost'],
+  ['email', 'a@-b.example', 'notAnEmail'],
+  ['email', 'a b@place.example', 'notAnEmail'],
+  ['email', 'a@b@c', 'notAnEmail'],
+  ['email', `${'a'.repeat(65)}@place.example`, 'notAnEmail'],
+  ['email', `a@${'b.'.repeat(130)}example`, 'notAnEmail'],
+  ['webAddress', 'https://place.example/a?b=c', 'https://place.example/a?b=c'],
+  ['webAddress', 'place.example', 'https://place.example'],
+  ['webAddress', 'javascript:alert(1)', 'notAWebAddress'],
+  ['webAddress', 'no where.example', 'notAWebAddress'],
+  ['webAddress', 'place', 'notAWebAddress'],
+  ['door', 'x', 'notTyped'],
   ['runningNumber', 'RW-1', 'notTyped'],
   ['computed', '1', 'notTyped'],
 ])('%s reads %j as %j', (kind, text, expected) => {
@@ -79,13 +101,63 @@ test.each(Object.entries(values))(
     const id = kind as KindId;
     fc.assert(
       fc.property(arbitrary, (value) => {
-        expect(told(id, showValue(value, column(id), locale))).toBe(value);
+        expect(told(id, typedValue(value, column(id), locale))).toBe(value);
         expect(fromWire(toWire(value, column(id)), column(id))).toBe(value);
         expect(isOfKind(value, column(id))).toBe(true);
       }),
     );
   },
 );
+
+test('an amount finer than its currency is counted is asked about (ISO 4217: EUR 2, JPY 0, KWD 3)', () => {
+  const ask = (currency: string, text: string): string | undefined => {
+    const of = { ...column('money'), settings: { currency } };
+    const reading = kindOf(of).read(text, of, { locale, now });
+    return reading.ok ? reading.ask?.code : reading.problem.code;
+  };
+  expect(ask('EUR', '1.234')).toBe('finerThanMinor');
+  expect(ask('EUR', '1.23')).toBeUndefined();
+  expect(ask('JPY', '1.2')).toBe('finerThanMinor');
+  expect(ask('KWD', '1.234')).toBeUndefined();
+});
+
+// Example numbers of libphonenumber-js, one per country it knows.
+test.each(getCountries())(
+  'a phone number of %s is kept as E.164 and shown as its country does',
+  (country) => {
+    const example = getExampleNumber(country, examples);
+    if (!example) throw new Error(`no example of ${country}`);
+    const of = { ...column('phone'), settings: { country } };
+    const reading = kindOf(of).read(example.formatNational(), of, { locale, now });
+    expect(reading).toEqual({ ok: true, value: example.number });
+    expect(example.number).toMatch(/^\+[1-9]\d{1,14}$/);
+    const again = kindOf(of).read(showValue(example.number, of, locale), of, { locale, now });
+    expect(again).toEqual(reading);
+  },
+);
+
+test.each<[KindId, ColumnSettings, CellValue, string]>([
+  ['number', {}, 1234.5678, '1234.5678'],
+  ['number', { decimals: 2 }, 1234.5678, '1234.57'],
+  ['number', { decimals: 2, grouping: true }, 1234.5678, '1,234.57'],
+  ['number', { percent: true }, 0.125, '12.5%'],
+  ['number', { percent: true, decimals: 0 }, 0.125, '13%'],
+  ['number', { decimals: 1 }, 'kept', 'kept'],
+  ['wholeNumber', { digitGroups: [4, 4, 4] }, 123456789012, '1234 5678 9012'],
+  ['text', { digitGroups: [3, 3, 4] }, '0123456789', '012 345 6789'],
+  ['money', { currency: 'GBP' }, 1234.5, '£1,234.50'],
+  ['money', { currency: 'JPY' }, 1234, 'JP¥1,234'],
+  ['date', { datePattern: 'd mmm yyyy' }, 46027, '5 Jan 2026'],
+  ['date', { datePattern: 'dddd' }, 46027, 'Monday'],
+  ['moment', { datePattern: 'yyyy-mm-dd hh:mm' }, 46027.75, '2026-01-05 18:00'],
+  ['time', { datePattern: 'h:mm AM/PM' }, 0.75, '6:00 PM'],
+  ['computed', {}, 1.5, '1.5'],
+  ['computed', { shownAs: 'date' }, 46027, '05/01/2026'],
+  ['computed', { shownAs: 'money', currency: 'EUR' }, 2, '€2.00'],
+  ['computed', { shownAs: 'date' }, { error: '#N/A' }, '#N/A'],
+])('%s with %j shows %j as %s', (kind, settings, value, shown) => {
+  expect(showValue(value, { ...column(kind), settings }, locale)).toBe(shown);
+});
 
 test('text kept in a column of another kind stays text on the wire, and is told apart', () => {
   for (const kind of ['date', 'time', 'moment', 'number'] as const) {

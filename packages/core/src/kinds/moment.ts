@@ -11,6 +11,7 @@ import {
   type LocaleFacts,
 } from '../values';
 import type { Column, Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 /** Shows a date and the time of day after it, as `date` and `time` would show them. */
@@ -22,6 +23,17 @@ export function showMoment(
   return typeof value === 'number'
     ? `${showDate(splitMoment(value).day, locale)} ${isoMoment(value).slice(11)}`
     : showPlain(value, column, locale);
+}
+
+/** Shows a moment by the column's pattern, or as it reads back. */
+export function formatMoment(
+  value: Exclude<CellValue, null>,
+  column: Column,
+  locale: LocaleFacts,
+): string {
+  return column.settings.datePattern === undefined
+    ? showMoment(value, column, locale)
+    : showFormatted(value, column, locale);
 }
 
 /** A date and a time of day, in the workbook's zone. A date alone is its midnight. */
@@ -51,4 +63,5 @@ export const moment: Kind = {
     return day.value === null ? day : read(Number(day.value) + Number(hour.value));
   },
   show: showMoment,
+  format: formatMoment,
 };

@@ -1,5 +1,6 @@
 import { readNumber } from '../values';
 import type { Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const number: Kind = {
@@ -12,4 +13,5 @@ export const number: Kind = {
   usualLength: 6,
   read: (typed, _column, { locale }) => readNumber(typed, locale),
   show: showPlain,
+  format: showFormatted,
 };

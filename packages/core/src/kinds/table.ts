@@ -1,8 +1,10 @@
 import { oneChoice, severalChoices } from './choices';
 import { date } from './date';
+import { contactKinds } from './contacts';
 import { filledKinds } from './filled';
 import type { Column, Kind, KindId } from './kind';
 import { moment } from './moment';
+import { money } from './money';
 import { number } from './number';
 import { text } from './text';
 import { time } from './time';
@@ -14,12 +16,14 @@ export const KINDS: Readonly<Record<KindId, Kind>> = {
   text,
   wholeNumber,
   number,
+  money,
   date,
   time,
   moment,
   yesNo,
   oneChoice,
   severalChoices,
+  ...contactKinds,
   ...filledKinds,
 };
 

@@ -1,5 +1,6 @@
 import { read } from '../values';
 import type { Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 /** Text is kept as typed: leading zeros, inner breaks and all. White space alone is blank. */
@@ -13,4 +14,5 @@ export const text: Kind = {
   usualLength: 20,
   read: (typed) => read(typed.trim() === '' ? null : typed),
   show: showPlain,
+  format: showFormatted,
 };

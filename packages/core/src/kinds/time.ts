@@ -1,5 +1,6 @@
 import { isoTime, readTime } from '../values';
 import type { Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const time: Kind = {
@@ -14,4 +15,8 @@ export const time: Kind = {
   read: (typed) => readTime(typed),
   show: (value, column, locale) =>
     typeof value === 'number' ? isoTime(value) : showPlain(value, column, locale),
+  format: (value, column, locale) =>
+    column.settings.datePattern === undefined
+      ? time.show(value, column, locale)
+      : showFormatted(value, column, locale),
 };

@@ -1,5 +1,6 @@
 import { readNumber, refuse } from '../values';
 import type { Kind } from './kind';
+import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const wholeNumber: Kind = {
@@ -17,4 +18,5 @@ export const wholeNumber: Kind = {
       : refuse({ code: 'notWhole', text: typed.trim() });
   },
   show: showPlain,
+  format: showFormatted,
 };

@@ -1,5 +1,6 @@
 export type { ColumnFigures } from './figures';
 export * from './freeRows';
 export { usualLength } from './lengths';
+export { readFree, type FreeReading } from './readFree';
 export * from './place';
 export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';

@@ -148,6 +148,18 @@ export class SheetModel {
     return this.columnOf(columnId)?.figures() ?? new FigureSum();
   }
 
+  /** The same over the records at some positions. */
+  figuresAt(columnId: string, positions: Iterable<number>): ColumnFigures {
+    const sum = new FigureSum();
+    for (const position of positions) sum.add(this.cellAt(position, columnId));
+    return sum;
+  }
+
+  /** A record's id and revision. */
+  headOf(slot: number): { id: string; revision: number } {
+    return { id: this.ids[slot] ?? '', revision: this.revisions[slot] ?? 0 };
+  }
+
   /** The first position at which a value stands in a column; texts without regard to case. */
   firstPositionOf(columnId: string, value: string | number | boolean): number | undefined {
     const column = this.columnOf(columnId);

@@ -24,12 +24,26 @@ export type Problem =
   | { readonly code: 'notAMoment'; readonly text: string; readonly order: DateOrder }
   | { readonly code: 'notYesNo'; readonly text: string }
   | { readonly code: 'notAChoice'; readonly text: string; readonly near: string | null }
+  | {
+      readonly code: 'finerThanMinor';
+      readonly text: string;
+      readonly currency: string;
+      readonly digits: number;
+    }
+  | { readonly code: 'notAnEmail'; readonly text: string }
+  | { readonly code: 'notAPhone'; readonly text: string; readonly country: string | null }
+  | { readonly code: 'notAWebAddress'; readonly text: string }
   | { readonly code: 'notTyped'; readonly kind: string }
   | { readonly code: 'nothingTyped' };
 
 /** What reading a typed text gives: a value to store, or why not. */
 export type Reading =
-  | { readonly ok: true; readonly value: string | number | boolean | null }
+  | {
+      readonly ok: true;
+      readonly value: string | number | boolean | null;
+      /** Allowed, but look again: it is written only when the person says that it is meant. */
+      readonly ask?: Problem;
+    }
   | { readonly ok: false; readonly problem: Problem };
 
 export const read = (value: string | number | boolean | null): Reading => ({ ok: true, value });

@@ -1,2 +1,3 @@
 export { sayCount, sayCountOf } from './counts';
+export { sayErrorValue, sayFormulaProblem } from './formulas';
 export { sayProblem } from './problems';

@@ -53,6 +53,16 @@ const SENTENCES: Sentences = {
     near === null
       ? `${quote(text)} is not one of the choices. Pick one from the list.`
       : `${quote(text)} is not one of the choices. Did you mean ${quote(near)}?`,
+  finerThanMinor: ({ text, currency, digits }) =>
+    `${quote(text)} is finer than ${currency} is counted: it has ${digits === 0 ? 'no decimals' : `${digits} decimals`}. Shorten it, or say that it is meant.`,
+  notAnEmail: ({ text }) =>
+    `${quote(text)} is not an email address. Write it like name@place.example.`,
+  notAPhone: ({ text, country }) =>
+    country === null
+      ? `${quote(text)} is not a phone number. Begin with + and the country's code.`
+      : `${quote(text)} is not a phone number of ${country}. Check its figures, or begin with + and the country's code.`,
+  notAWebAddress: ({ text }) =>
+    `${quote(text)} is not a web address. Write it like https://place.example.`,
   notTyped: ({ kind }) => `${kind} is filled in by Varn. Leave it out.`,
   nothingTyped: () => 'Nothing is filled in yet. Type at least one answer.',
 };

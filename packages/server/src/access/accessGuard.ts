@@ -53,7 +53,7 @@ export class AccessGuard implements CanActivate {
     const id = params[by] ?? '';
     const found = {
       workbookId: () => this.catalog.workbook(id)?.id,
-      sheetId: () => this.catalog.sheet(id)?.workbook.id,
+      sheetId: () => this.catalog.sheetInUse(id)?.workbook.id,
       formId: () => this.catalog.form(id)?.sheet.workbook.id,
     }[by]();
     if (found === undefined) throw Refused.notFound(by.replace('Id', ''));

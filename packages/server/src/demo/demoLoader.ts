@@ -9,7 +9,12 @@ import { Catalog } from '../store/catalog';
 import { Account, Form, Membership, Workbook } from '../store/entities';
 import { Store } from '../store/store';
 import { ArrivalWriter, type NewWorkbook, type RecordSource } from '../write/arrivalWriter';
+import type { Writer } from '../write/decision';
+import { GridWriter } from '../write/gridWriter';
+import { SheetWriter } from '../write/sheetWriter';
 import type { DemoSheet } from './demoSheet';
+import { choicesSheet, OXYGEN_SHARE, summarySheet, type Typed } from './freeSheets';
+import { DUE_DAYS, kitLoansSheet } from './kitLoans';
 import { Random } from './random';
 import { SAMPLE_COUNT, sampleForm, samplesSheet } from './samples';
 import { stationsSheet } from './stations';
@@ -39,6 +44,8 @@ export class DemoLoader implements OnApplicationBootstrap {
     private readonly store: Store,
     private readonly catalog: Catalog,
     private readonly arrivals: ArrivalWriter,
+    private readonly grid: GridWriter,
+    private readonly sheets: SheetWriter,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
 
@@ -58,6 +65,7 @@ export class DemoLoader implements OnApplicationBootstrap {
     const { workbookId } = await this.bringIn(WORKBOOK, stations, owner);
     await this.bringIn(workbookId, volunteers, owner);
     const { sheetId } = await this.bringIn(workbookId, samples, owner);
+    const loans = await this.bringIn(workbookId, kitLoansSheet(random, names), owner);
     await this.store.transaction(async (em) => {
       const others = await em.find(Account, { demo: true, id: { $ne: owner.id } });
       for (const account of others) {
@@ -75,7 +83,69 @@ export class DemoLoader implements OnApplicationBootstrap {
       });
     });
     await this.catalog.refresh(workbookId);
+    await this.compute(workbookId, sheetId, loans.sheetId, owner);
     this.logger.log(`the demo is loaded, with ${sampleCount} samples`);
+  }
+
+  /** Writes what is computed, through the same path as people do. */
+  private async compute(
+    workbookId: string,
+    samples: string,
+    loans: string,
+    owner: Writer,
+  ): Promise<void> {
+    const column = async (sheetId: string, columnId: string, formula: string): Promise<void> => {
+      const { revision } = this.catalog.sheet(sheetId) ?? { revision: 0 };
+      const change = { kind: 'computed', formula, follows: true, revision } as const;
+      await this.sheets.changeColumn(sheetId, columnId, change, owner);
+    };
+    await column(samples, 'samples.oxygen-percent', OXYGEN_SHARE);
+    await column(loans, 'kit-loans.total', `='Deposit'*'Quantity'`);
+    await column(loans, 'kit-loans.due', `='Out'+${DUE_DAYS}`);
+
+    await this.type(samples, 3, this.totalsOf(samples), owner);
+    await this.type(loans, 2, this.totalsOf(loans), owner);
+    for (const [name, typed] of [
+      ['Choices', choicesSheet()],
+      ['Summary', summarySheet()],
+    ] as const) {
+      const order = { writeId: randomUUID(), name, headings: [] };
+      await this.type(await this.sheets.addSheet(workbookId, order, owner), 1, typed, owner);
+    }
+  }
+
+  /** A row of totals above the numbers of a sheet. */
+  private totalsOf(sheetId: string): Typed {
+    const { name, columns } = this.catalog.sheet(sheetId) ?? { name: '', columns: [] };
+    const totals: Readonly<Record<string, string>> = {
+      'Water temp': 'AVERAGE',
+      'Air temp': 'AVERAGE',
+      pH: 'MIN',
+      Oxygen: 'AVERAGE',
+      Turbidity: 'MAX',
+      Nitrate: 'MAX',
+      Quantity: 'SUM',
+      Total: 'SUM',
+    };
+    const texts = columns.map(({ heading }, n) => {
+      const total = totals[heading];
+      if (total === undefined) return n === 0 ? 'Totals' : '';
+      const figure = `${total}('${name}'!'${heading}')`;
+      return total === 'AVERAGE' ? `=ROUND(${figure};1)` : `=${figure}`;
+    });
+    return [texts];
+  }
+
+  /** Types texts into free rows, from a row on. */
+  private async type(sheetId: string, from: number, typed: Typed, owner: Writer): Promise<void> {
+    const rows = typed.map((texts, n) => ({
+      row: from + n,
+      cells: Object.fromEntries(
+        texts.flatMap((text, column) => (text === '' ? [] : [[String(column), text] as const])),
+      ),
+    }));
+    const { revision } = this.catalog.sheet(sheetId) ?? { revision: 0 };
+    await this.grid.edit(sheetId, { writeId: randomUUID(), revision, rows }, owner);
   }
 
   /** The demo's people have passwords nobody knows: one signs in as them with one click. */

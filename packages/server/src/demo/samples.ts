@@ -18,9 +18,9 @@ const NUMBER_PATTERN = 'RW-00000';
 const FIRST_DAY = serialOfDate({ year: 2024, month: 11, day: 1 });
 const DAYS = 730;
 
-const WEATHER = ['Dry', 'Showers', 'Steady rain', 'Heavy rain', 'Snow or sleet'];
-const FLOW = ['Low', 'Normal', 'High', 'In spate'];
-const SMELL = ['None', 'Earthy', 'Sewage', 'Chemical', 'Rotten eggs'];
+export const WEATHER = ['Dry', 'Showers', 'Steady rain', 'Heavy rain', 'Snow or sleet'];
+export const FLOW = ['Low', 'Normal', 'High', 'In spate'];
+export const SMELL = ['None', 'Earthy', 'Sewage', 'Chemical', 'Rotten eggs'];
 const NOTES = [
   'Foam below the weir',
   'Two herons on the far bank',
@@ -30,7 +30,7 @@ const NOTES = [
   'Water clear to the bed, fine weed on the stones',
 ];
 
-/** The samples of two seasons; the heading stands in row 4, under a title. */
+/** The samples of two seasons; the heading stands in row 4, under a title and totals. */
 export function samplesSheet(
   random: Random,
   stations: readonly Station[],
@@ -43,13 +43,7 @@ export function samplesSheet(
   ): ReturnType<typeof demoColumn> => demoColumn('Samples', heading, ...rest);
   return {
     name: 'Samples',
-    topMatter: [
-      ['River samples'],
-      ['Seasons', '2024–25 and 2025–26'],
-      [
-        'Oxygen is read at the station; its share of saturation follows from the water’s temperature.',
-      ],
-    ],
+    topMatter: [['River samples'], ['Seasons', '2024–25 and 2025–26'], ['Totals']],
     columns: [
       column('Number', 'runningNumber', { pattern: NUMBER_PATTERN }),
       column('Date', 'date'),
@@ -107,7 +101,8 @@ function* samples(
       round(random.around(11 + 8 * warmth, 3), 1),
       round(random.around(7.4, 0.3), 2),
       oxygen,
-      round((oxygen / oxygenSaturation(water)) * 100, 1),
+      // The share of saturation is computed.
+      null,
       Math.max(1, Math.round(random.around(12, 7))),
       round(Math.max(0.1, random.around(4.5, 1.6)), 1),
       random.pick(WEATHER),

@@ -1,7 +1,7 @@
-import type { ChangeEvent } from '@varn/contract';
+import type { ChangeEvent, RecalculatedEvent } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 
-type Listener = (event: ChangeEvent) => void;
+type Listener = (event: ChangeEvent | RecalculatedEvent) => void;
 
 /** Tells whoever looks at a workbook of its changes, after they are on disk. */
 @Injectable()
@@ -9,6 +9,11 @@ export class EventHub {
   private readonly listeners = new Map<string, Set<Listener>>();
 
   publish(workbookId: string, event: ChangeEvent): void {
+    this.listeners.get(workbookId)?.forEach((listener) => listener(event));
+  }
+
+  /** Tells of what is not in the log: nobody misses it who reads anew. */
+  signal(workbookId: string, event: RecalculatedEvent): void {
     this.listeners.get(workbookId)?.forEach((listener) => listener(event));
   }
 

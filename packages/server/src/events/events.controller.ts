@@ -1,4 +1,4 @@
-import { paths, type ChangeEvent } from '@varn/contract';
+import { paths, type ChangeEvent, type RecalculatedEvent } from '@varn/contract';
 import {
   Controller,
   Get,
@@ -51,8 +51,12 @@ export class EventsController implements OnApplicationShutdown {
 
     // Listening starts before the missed changes are read, so that none falls between.
     let sent = Number(lastEventId ?? after ?? 0) || 0;
-    let held: ChangeEvent[] | null = [];
-    const send = (event: ChangeEvent): void => {
+    let held: (ChangeEvent | RecalculatedEvent)[] | null = [];
+    const send = (event: ChangeEvent | RecalculatedEvent): void => {
+      if (event.kind === 'recalculated') {
+        response.write(`event: recalculated\ndata: ${JSON.stringify(event)}\n\n`);
+        return;
+      }
       if (event.seq <= sent) return;
       sent = event.seq;
       response.write(`id: ${event.seq}\ndata: ${JSON.stringify(event)}\n\n`);

@@ -45,12 +45,11 @@ export class FormReader {
   }
 
   /** Checks a filled form as a submit would, and writes nothing. */
-  check(formId: string, { answers }: Submit): CheckView {
+  check(formId: string, { answers, meant = [] }: Submit): CheckView {
     const { definition, sheet } = this.facts(formId);
     const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
-    return {
-      verdicts: verdictViews(fill(definition, answers, sheet.columnsById, context).verdicts),
-    };
+    const filling = fill(definition, answers, sheet.columnsById, context, new Set(meant));
+    return { verdicts: verdictViews(filling.verdicts) };
   }
 
   facts(formId: string): FormFacts {

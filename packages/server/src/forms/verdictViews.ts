@@ -3,10 +3,11 @@ import { sayProblem, type Verdict } from '@varn/core';
 
 /** Verdicts as the API tells them, each with its sentence. */
 export function verdictViews(verdicts: readonly Verdict[]): VerdictView[] {
-  return verdicts.map(({ fieldId, columnId, problem }) => ({
+  return verdicts.map(({ fieldId, columnId, problem, ask }) => ({
     fieldId,
     columnId,
     code: problem.code,
     message: sayProblem(problem),
+    ...(ask && { ask }),
   }));
 }

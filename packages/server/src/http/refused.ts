@@ -1,4 +1,4 @@
-import type { Refusal, VerdictView } from '@varn/contract';
+import type { CellRefusal, Refusal, VerdictView } from '@varn/contract';
 import { HttpException } from '@nestjs/common';
 
 /** A request that is not carried out: says what, where and what to do. */
@@ -34,6 +34,24 @@ export class Refused extends HttpException {
 
   static unreadable(message: string): Refused {
     return new Refused({ statusCode: 422, code: 'unreadable', message });
+  }
+
+  /** What one would take back was changed by someone since: shows both. */
+  static changedSince(both: { yours: object | null; now: object | null }): Refused {
+    return new Refused({
+      statusCode: 409,
+      code: 'changedSince',
+      message: 'Someone changed this since. Look at both, then take it back anyway or leave it.',
+      both,
+    });
+  }
+
+  static byCells(cells: CellRefusal[]): Refused {
+    const message =
+      cells.length === 1
+        ? `Not written: ${cells[0]?.message ?? ''}`
+        : `Not written: ${cells.length} cells are not right yet.`;
+    return new Refused({ statusCode: 422, code: 'refused', message, cells });
   }
 
   static byVerdicts(verdicts: VerdictView[]): Refused {

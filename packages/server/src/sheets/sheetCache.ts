@@ -1,4 +1,4 @@
-import { SheetModel, type CellValue } from '@varn/core';
+import { FreeRows, SheetModel, type CellValue, type FreeCells } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Store } from '../store/store';
@@ -26,7 +26,46 @@ export class SheetCache {
   private readonly loading = new Map<string, Promise<SheetModel>>();
   private readonly models = new Map<string, { model: SheetModel; usedAt: number }>();
 
+  private readonly freeRows = new Map<string, FreeRows>();
+  private readonly dropListeners: ((sheetId: string) => void)[] = [];
+
   constructor(private readonly store: Store) {}
+
+  /** Calls a listener when a sheet is forgotten. */
+  onDrop(listener: (sheetId: string) => void): void {
+    this.dropListeners.push(listener);
+  }
+
+  /** The sheet's rows outside of its records. */
+  async rows(sheetId: string): Promise<FreeRows> {
+    const held = this.freeRows.get(sheetId);
+    if (held) return held;
+    const sql = `SELECT id, order_key, revision, cells FROM free_row
+      WHERE sheet_id = ? AND removed_at IS NULL ORDER BY order_key`;
+    return this.store.withConnection((database) => {
+      // Another request may have read them in the meantime, and changed them since.
+      const there = this.freeRows.get(sheetId);
+      if (there) return there;
+      const found = this.store.statement(database, sql).all(sheetId) as RecordRow[];
+      const rows = new FreeRows(
+        found.map(({ id, order_key: orderKey, revision, cells }) => {
+          return { id, orderKey, revision, cells: JSON.parse(cells) as FreeCells };
+        }),
+      );
+      this.freeRows.set(sheetId, rows);
+      return rows;
+    });
+  }
+
+  /** The rows outside of the records, if they are in memory. */
+  rowsAtHand(sheetId: string): FreeRows | undefined {
+    return this.freeRows.get(sheetId);
+  }
+
+  /** The records, if they are in memory. */
+  modelAtHand(sheetId: string): SheetModel | undefined {
+    return this.models.get(sheetId)?.model;
+  }
 
   /** The sheet's records, read from the database if they are not in memory. */
   async model(sheetId: string): Promise<SheetModel> {
@@ -46,6 +85,8 @@ export class SheetCache {
   /** Forgets a sheet; the next touch reads it anew. */
   drop(sheetId: string): void {
     this.models.delete(sheetId);
+    this.freeRows.delete(sheetId);
+    for (const listener of this.dropListeners) listener(sheetId);
   }
 
   /** How many records a sheet holds, without reading it into memory. */
@@ -103,7 +144,7 @@ export class SheetCache {
     const unused = [...this.models].sort(([, a], [, b]) => a.usedAt - b.usedAt);
     for (const [sheetId, { model, usedAt }] of unused) {
       if (held <= MOST_RECORDS || Date.now() - usedAt < IN_USE_MS) return;
-      this.models.delete(sheetId);
+      this.drop(sheetId);
       held -= model.count;
     }
   }

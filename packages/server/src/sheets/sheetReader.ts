@@ -1,46 +1,188 @@
-import type { RecordView, RowsView, SheetView } from '@varn/contract';
-import { toWire, type CellValue, type SheetModel, type StoredRecord } from '@varn/core';
+import type {
+  FormulaView,
+  FreeCellView,
+  FreeRowsView,
+  FreeRowView,
+  NameView,
+  RecordView,
+  RowsView,
+  SheetView,
+  Total,
+} from '@varn/contract';
+import {
+  bindFormula,
+  isErrorValue,
+  parseWritten,
+  positionsOf,
+  readCondition,
+  resultKind,
+  sayFormulaProblem,
+  sayProblem,
+  showValue,
+  toWire,
+  typeWarnings,
+  writeFormula,
+  type Calculation,
+  type CellValue,
+  type Column,
+  type FreeCell,
+  type SheetGrid,
+  type SheetModel,
+  type StoredRecord,
+  type ViewOrder,
+} from '@varn/core';
 import { csvHeading, csvRows } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
+import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
-import { Catalog, type SheetFacts } from '../store/catalog';
+import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import { SheetCache } from './sheetCache';
 
 /** Records written to a file at once; between them other requests are answered. */
 const CSV_BATCH = 1000;
+/** Records a formula that is being typed is tried on. */
+const TRIED = 5;
 
 @Injectable()
 export class SheetReader {
   constructor(
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
+    private readonly calculator: Calculator,
   ) {}
 
   async show(sheetId: string): Promise<SheetView> {
     const sheet = this.facts(sheetId);
-    const { id, workbook, name, revision, headingRow, topMatter, columns } = sheet;
+    const { id, workbook, name, revision, headingRow, hasRecords, columns, look } = sheet;
+    await this.calculator.ready(workbook.id);
+    const calculation = this.calculator.loaded(workbook.id);
+    const grid = calculation?.sheet(sheetId);
+    const formulas = columns.flatMap(({ id: columnId, settings: { formula } }) =>
+      formula && calculation && grid
+        ? [[columnId, `=${writeFormula(formula, grid, calculation, workbook.locale)}`] as const]
+        : [],
+    );
     return {
       id,
       workbookId: workbook.id,
       name,
       revision,
       headingRow,
-      topMatter,
+      hasRecords,
+      looseColumns: sheet.looseColumns.length,
+      look,
       columns: [...columns],
+      formulas: Object.fromEntries(formulas),
+      lost: sheet.lostColumns.map(({ column }) => ({ id: column.id, heading: column.heading })),
       count: await this.cache.count(sheetId),
       forms: this.catalog.formsOf(sheetId).map((form) => ({ id: form.id, name: form.name })),
     };
   }
 
-  async rows(sheetId: string, from: number, count: number): Promise<RowsView> {
+  /** A window of the records, as they stand or in a view of one's own. */
+  async rows(sheetId: string, from: number, count: number, view?: string): Promise<RowsView> {
     const sheet = this.facts(sheetId);
-    return rowsOf(sheet, await this.cache.model(sheetId), from, count);
+    await this.calculator.settled(sheet.workbook.id);
+    const model = await this.cache.model(sheetId);
+    if (view === undefined)
+      return withTotals(rowsOf(sheet, model, from, count), sheet, model, null);
+    const positions = viewPositions(sheet, model, view);
+    const shown = positions.subarray(from, from + count);
+    return withTotals(
+      {
+        from,
+        count: positions.length,
+        records: [...shown].map((position) => recordView(sheet, model, position)),
+        gridRows: [...shown].map((position) => sheet.headingRow + 1 + position),
+      },
+      sheet,
+      model,
+      positions,
+    );
+  }
+
+  /** A window of the rows outside of the records, with what formulas give. */
+  async freeRows(sheetId: string, from: number, count: number): Promise<FreeRowsView> {
+    const sheet = this.facts(sheetId);
+    const calculation = await this.calculator.settled(sheet.workbook.id);
+    const rows = await this.cache.rows(sheetId);
+    const grid = calculation?.sheet(sheetId);
+    const last =
+      !sheet.hasRecords && calculation && grid ? calculation.lastRowOf(grid) : rows.count;
+    const end = Math.min(from + count, last);
+    const views: FreeRowView[] = [];
+    for (let position = from; position < end; position += 1) {
+      const row = rows.at(position);
+      const ids = [...sheet.columns.map(({ id }) => id), ...sheet.looseColumns];
+      views.push({
+        id: row?.id ?? '',
+        revision: row?.revision ?? 0,
+        cells: ids.map((id, column) =>
+          freeCellView(row?.cells[id], position + 1, column, sheet, calculation, grid),
+        ),
+      });
+    }
+    return { from, count: last, rows: views };
+  }
+
+  /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
+  async checkFormula(sheetId: string, text: string, columnId?: string): Promise<FormulaView> {
+    const sheet = this.facts(sheetId);
+    const { locale, id: workbookId } = sheet.workbook;
+    const calculation = await this.calculator.of(workbookId);
+    await this.calculator.settled(workbookId);
+    const grid = calculation.sheet(sheetId);
+    if (!grid) throw Refused.notFound('sheet');
+    const start = text.startsWith('=') ? 1 : 0;
+    const inRecord = columnId !== undefined;
+    const bound = bindFormula(text.slice(start), { sheet: grid, inRecord }, calculation, locale);
+    if (!bound.ok) {
+      const { from, to } = bound.problem;
+      const message = sayFormulaProblem(bound.problem);
+      return {
+        notes: [{ message, from: from + start, to: to + start, strictness: 'stop' }],
+        gives: [],
+      };
+    }
+    const { formula, expression } = bound;
+    const typed = parseWritten(text.slice(start), locale);
+    const notes = typeWarnings(typed, expression, calculation).map((note) => ({
+      message: note.message,
+      from: note.from + start,
+      to: note.to + start,
+      strictness: 'ask' as const,
+    }));
+    const shown = resultKind(expression, calculation);
+    const column: Column = {
+      id: '',
+      heading: '',
+      kind: 'computed',
+      settings: { ...shown?.settings, formula, ...(shown && { shownAs: shown.kind }) },
+    };
+    const value = calculation.trial(sheetId, column);
+    const model = await this.cache.model(sheetId);
+    const slots = inRecord ? [...model.slots().subarray(0, TRIED)] : [-1];
+    return { notes, gives: slots.map((slot) => showValue(value(slot), column, locale)) };
+  }
+
+  /** The named ranges of a workbook. */
+  async names(workbookId: string): Promise<NameView[]> {
+    const workbook = this.catalog.workbook(workbookId);
+    if (!workbook || workbook.names.length === 0) return [];
+    const calculation = await this.calculator.of(workbookId);
+    return workbook.names.map(({ id, name, reference }) => {
+      const home = 'sheet' in reference ? calculation.sheet(reference.sheet) : undefined;
+      const stored = { text: '⟨0⟩', references: [{ ...reference, named: true as const }] };
+      const range = home ? writeFormula(stored, home, calculation, workbook.locale) : '';
+      return { id, name, range };
+    });
   }
 
   /** A sheet as CSV, in pieces: its heading, then its records as they stand. */
   async *csv(sheetId: string, guarded: boolean): AsyncGenerator<string> {
-    const { columns } = this.facts(sheetId);
+    const { columns, workbook } = this.facts(sheetId);
+    await this.calculator.settled(workbook.id);
     const model = await this.cache.model(sheetId);
     yield csvHeading(columns, guarded);
     let after = -Infinity;
@@ -54,7 +196,9 @@ export class SheetReader {
       after = last.orderKey;
       yield csvRows(
         columns,
-        records.map(({ cells }) => columns.map(({ id }) => cells[id] ?? null)),
+        records.map(({ id }) =>
+          columns.map((column) => model.cellOfSlot(model.slotOf(id) ?? -1, column.id)),
+        ),
         guarded,
       );
       await nextTurn();
@@ -79,11 +223,117 @@ export function rowsOf(
   const end = Math.min(start + count, model.count);
   const records: RecordView[] = [];
   for (let position = start; position < end; position += 1) {
-    const { id, revision } = model.at(position);
-    const cells = sheet.columns.map((column): CellValue =>
-      toWire(model.cellAt(position, column.id), column),
-    );
-    records.push({ id, revision, cells });
+    records.push(recordView(sheet, model, position));
   }
   return { from: start, count: model.count, records };
+}
+
+function recordView(sheet: SheetFacts, model: SheetModel, position: number): RecordView {
+  const slot = model.slotAt(position);
+  const { id, revision } = model.headOf(slot);
+  const cells = sheet.columns.map((column): CellValue =>
+    toWire(model.cellOfSlot(slot, column.id), column),
+  );
+  return { id, revision, cells };
+}
+
+interface ViewAsked {
+  readonly filters?: readonly { readonly columnId: string; readonly says: string }[];
+  readonly order?: ViewOrder;
+}
+
+/** The positions of the records of a view. @throws Refused 400 where a condition is none */
+function viewPositions(sheet: SheetFacts, model: SheetModel, asked: string): Int32Array {
+  const { filters = [], order } = viewIn(asked);
+  const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
+  const tests = filters.map(({ columnId, says }) => {
+    const column = sheet.columnsById.get(columnId);
+    if (!column) throw Refused.badRequest('noSuchColumn', 'view: a column it names is not there.');
+    const reading = readCondition(says, column, context);
+    if (!reading.ok) {
+      const message = `${column.heading}: ${sayProblem(reading.problem)}`;
+      throw Refused.badRequest('notACondition', message);
+    }
+    return { columnId, test: reading.test };
+  });
+  return positionsOf(model, tests, order ?? null);
+}
+
+function viewIn(text: string): ViewAsked {
+  let view: unknown;
+  try {
+    view = JSON.parse(text);
+  } catch {
+    throw Refused.badRequest('notAView', 'view: must be JSON.');
+  }
+  const { filters = [], order } = (view ?? {}) as { filters?: unknown; order?: unknown };
+  const fits =
+    Array.isArray(filters) &&
+    filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
+    (order === undefined || isTexts(order, ['columnId']));
+  if (!fits) throw Refused.badRequest('notAView', 'view: must have filters and an order.');
+  return view as ViewAsked;
+}
+
+function isTexts(value: unknown, names: readonly string[]): boolean {
+  return (
+    typeof value === 'object' &&
+    value !== null &&
+    names.every((name) => typeof (value as Record<string, unknown>)[name] === 'string')
+  );
+}
+
+/** Adds the pinned totals, over all records or over those a view found. */
+function withTotals(
+  view: RowsView,
+  { look, columnsById }: SheetFacts,
+  model: SheetModel,
+  positions: Int32Array | null,
+): RowsView {
+  const wanted = Object.entries(look.totals ?? {}).filter(([id]) => columnsById.has(id));
+  if (wanted.length === 0) return view;
+  const totals = wanted.map(([id, total]) => [id, totalOf(model, id, total, positions)] as const);
+  return { ...view, totals: Object.fromEntries(totals) };
+}
+
+function totalOf(
+  model: SheetModel,
+  columnId: string,
+  total: Total,
+  positions: Int32Array | null,
+): CellValue {
+  const figures = positions ? model.figuresAt(columnId, positions) : model.figures(columnId);
+  const { numbers, filled, sum, least, most } = figures;
+  if (total === 'COUNT') return filled;
+  if (numbers === 0) return null;
+  return { SUM: sum, AVERAGE: sum / numbers, MIN: least, MAX: most }[total];
+}
+
+function freeCellView(
+  cell: FreeCell | undefined,
+  row: number,
+  column: number,
+  sheet: SheetFacts,
+  calculation: Calculation | null,
+  grid: SheetGrid | undefined,
+): FreeCellView | null {
+  const value =
+    calculation && grid ? calculation.valueAt(grid, row, column) : (cell?.value ?? null);
+  if (value === null && !cell?.kind && !cell?.formula) return null;
+  const spilled = !cell?.formula && (cell?.value ?? null) === null && value !== null;
+  // Cells an array covers are shown as the cell its formula stands in.
+  const source = spilled && grid ? calculation?.coveredBy(grid, row, column) : undefined;
+  const look = source ? grid?.sheet.rows.get(source.row)?.cells[source.column] : cell;
+  return {
+    value: isErrorValue(value) ? { error: value.error } : value,
+    ...(isErrorValue(value) && value.why && { why: value.why }),
+    ...(cell?.formula &&
+      calculation &&
+      grid && {
+        formula: `=${writeFormula(cell.formula, grid, calculation, sheet.workbook.locale)}`,
+      }),
+    ...(look?.kind && { kind: look.kind }),
+    ...(look?.settings && { settings: look.settings }),
+    ...(spilled && { spilled }),
+  };
 }

@@ -1,18 +1,35 @@
 import {
   AddColumn,
-  ArrangeColumn,
+  AddName,
   ChangeRecord,
+  ChangeSheet,
+  CheckFormula,
+  ColumnChange,
+  ConversionView,
   CsvQuery,
+  EditCells,
+  FormulaView,
+  FreeRowsQuery,
+  FreeRowsView,
+  InsertRows,
   Landed,
+  mayAs,
   MoveRecord,
+  MoveRows,
+  NameView,
   paths,
+  RemoveRows,
+  RevisionQuery,
   RowsQuery,
   RowsView,
+  SheetRevision,
   SheetView,
+  Written,
 } from '@varn/contract';
 import {
   Body,
   Controller,
+  Delete,
   Get,
   HttpCode,
   Param,
@@ -21,11 +38,14 @@ import {
   Query,
   StreamableFile,
 } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
 import { CurrentPerson, For } from '../access/access';
+import { Refused } from '../http/refused';
+import { Catalog } from '../store/catalog';
 import { RecordWriter, type Writer } from '../write/recordWriter';
-import { ColumnWriter } from './columnWriter';
+import { GridWriter } from '../write/gridWriter';
+import { SheetWriter } from '../write/sheetWriter';
 import { SheetReader } from './sheetReader';
 
 @ApiTags('sheets')
@@ -33,8 +53,10 @@ import { SheetReader } from './sheetReader';
 export class SheetsController {
   constructor(
     private readonly reader: SheetReader,
-    private readonly columns: ColumnWriter,
+    private readonly sheets: SheetWriter,
+    private readonly grid: GridWriter,
     private readonly writer: RecordWriter,
+    private readonly catalog: Catalog,
   ) {}
 
   @Get(paths.sheet(':sheetId'))
@@ -48,8 +70,138 @@ export class SheetsController {
   @Get(`${paths.sheet(':sheetId')}/rows`)
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: RowsView })
-  rows(@Param('sheetId') sheetId: string, @Query() { from, count }: RowsQuery): Promise<RowsView> {
-    return this.reader.rows(sheetId, from, count);
+  rows(
+    @Param('sheetId') sheetId: string,
+    @Query() { from, count, view }: RowsQuery,
+  ): Promise<RowsView> {
+    return this.reader.rows(sheetId, from, count, view);
+  }
+
+  /** A window of the rows outside of the records: above the heading, or all of a free sheet. */
+  @Get(`${paths.sheet(':sheetId')}/free-rows`)
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: FreeRowsView })
+  freeRows(
+    @Param('sheetId') sheetId: string,
+    @Query() { from, count }: FreeRowsQuery,
+  ): Promise<FreeRowsView> {
+    return this.reader.freeRows(sheetId, from, count);
+  }
+
+  /** Writes cells typed, pasted or filled in the grid, as one write. */
+  @Post(paths.cells(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: Written })
+  edit(
+    @Param('sheetId') sheetId: string,
+    @Body() edits: EditCells,
+    @CurrentPerson() person: Writer,
+  ): Promise<Written> {
+    // Clerks keep records; what stands around them is the analyst's.
+    if ((edits.rows ?? []).length > 0) this.requireAnalyst(sheetId, person);
+    return this.grid.edit(sheetId, edits, person);
+  }
+
+  @Post(paths.insertRows(':sheetId'))
+  @HttpCode(200)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: Written })
+  insertRows(
+    @Param('sheetId') sheetId: string,
+    @Body() insert: InsertRows,
+    @CurrentPerson() person: Writer,
+  ): Promise<Written> {
+    return this.grid.insertRows(sheetId, insert, person);
+  }
+
+  /** Sends records and rows outside of them to the bin. */
+  @Post(paths.removeRows(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: Written })
+  removeRows(
+    @Param('sheetId') sheetId: string,
+    @Body() remove: RemoveRows,
+    @CurrentPerson() person: Writer,
+  ): Promise<Written> {
+    if (remove.rows.length > 0) this.requireAnalyst(sheetId, person);
+    return this.grid.removeRows(sheetId, remove, person);
+  }
+
+  @Post(paths.moveRows(':sheetId'))
+  @HttpCode(200)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: Written })
+  moveRows(
+    @Param('sheetId') sheetId: string,
+    @Body() move: MoveRows,
+    @CurrentPerson() person: Writer,
+  ): Promise<Written> {
+    return this.grid.moveRows(sheetId, move, person);
+  }
+
+  /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
+  @Post(paths.checkFormula(':sheetId'))
+  @HttpCode(200)
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: FormulaView })
+  checkFormula(
+    @Param('sheetId') sheetId: string,
+    @Body() { text, columnId }: CheckFormula,
+  ): Promise<FormulaView> {
+    return this.reader.checkFormula(sheetId, text, columnId);
+  }
+
+  /** Renames, moves, or changes the look of a sheet. */
+  @Patch(paths.sheet(':sheetId'))
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: SheetView })
+  async changeSheet(
+    @Param('sheetId') sheetId: string,
+    @Body() change: ChangeSheet,
+    @CurrentPerson() person: Writer,
+  ): Promise<SheetView> {
+    await this.sheets.changeSheet(sheetId, change, person);
+    return this.reader.show(sheetId);
+  }
+
+  /** Sends a sheet to the bin, from which undo takes it back. */
+  @Delete(paths.sheet(':sheetId'))
+  @HttpCode(204)
+  @For('analyst', 'sheetId')
+  @ApiNoContentResponse()
+  removeSheet(
+    @Param('sheetId') sheetId: string,
+    @Query() { revision }: RevisionQuery,
+    @CurrentPerson() person: Writer,
+  ): Promise<void> {
+    return this.sheets.removeSheet(sheetId, revision, person);
+  }
+
+  /** Gives a range of the sheet a name. */
+  @Post(paths.sheetNames(':sheetId'))
+  @For('analyst', 'sheetId')
+  @ApiCreatedResponse({ type: [NameView] })
+  async addName(
+    @Param('sheetId') sheetId: string,
+    @Body() name: AddName,
+    @CurrentPerson() person: Writer,
+  ): Promise<NameView[]> {
+    await this.sheets.addName(sheetId, name, person);
+    return this.reader.names(this.reader.facts(sheetId).workbook.id);
+  }
+
+  @Delete(paths.name(':sheetId', ':nameId'))
+  @HttpCode(204)
+  @For('analyst', 'sheetId')
+  @ApiNoContentResponse()
+  removeName(
+    @Param('sheetId') sheetId: string,
+    @Param('nameId') nameId: string,
+    @CurrentPerson() person: Writer,
+  ): Promise<void> {
+    return this.sheets.removeName(sheetId, nameId, person);
   }
 
   /** The sheet as a CSV file (RFC 4180, UTF-8). */
@@ -66,26 +218,69 @@ export class SheetsController {
 
   @Post(paths.columns(':sheetId'))
   @For('analyst', 'sheetId')
-  @ApiOkResponse({ type: SheetView })
-  addColumn(
+  @ApiCreatedResponse({ type: SheetView })
+  async addColumn(
     @Param('sheetId') sheetId: string,
     @Body() column: AddColumn,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    return this.columns.add(sheetId, column, person);
+    await this.sheets.addColumn(sheetId, column, person);
+    return this.reader.show(sheetId);
   }
 
-  /** Renames or moves a column. */
+  /** Renames, moves or converts a column, or gives it another format or formula. */
   @Patch(paths.column(':sheetId', ':columnId'))
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: SheetView })
-  arrangeColumn(
+  async changeColumn(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
-    @Body() change: ArrangeColumn,
+    @Body() change: ColumnChange,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    return this.columns.arrange(sheetId, columnId, change, person);
+    await this.sheets.changeColumn(sheetId, columnId, change, person);
+    return this.reader.show(sheetId);
+  }
+
+  /** Tells what a change of kind or formula would do to the stored values, and does nothing. */
+  @Post(paths.conversion(':sheetId', ':columnId'))
+  @HttpCode(200)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: ConversionView })
+  conversion(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() change: ColumnChange,
+  ): Promise<ConversionView> {
+    return this.sheets.conversion(sheetId, columnId, change);
+  }
+
+  /** Takes a column out; its values stay in the records, and come back with it. */
+  @Delete(paths.column(':sheetId', ':columnId'))
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: SheetView })
+  async removeColumn(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Query() { revision }: RevisionQuery,
+    @CurrentPerson() person: Writer,
+  ): Promise<SheetView> {
+    await this.sheets.removeColumn(sheetId, columnId, revision, person);
+    return this.reader.show(sheetId);
+  }
+
+  @Post(`${paths.column(':sheetId', ':columnId')}/put-back`)
+  @HttpCode(200)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: SheetView })
+  async putColumnBack(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() { revision }: SheetRevision,
+    @CurrentPerson() person: Writer,
+  ): Promise<SheetView> {
+    await this.sheets.putColumnBack(sheetId, columnId, revision, person);
+    return this.reader.show(sheetId);
   }
 
   @Patch(paths.record(':sheetId', ':recordId'))
@@ -124,5 +319,13 @@ export class SheetsController {
     @CurrentPerson() person: Writer,
   ): Promise<Landed> {
     return this.writer.putBack(sheetId, recordId, move, person);
+  }
+
+  /** Some of what the grid writes is for analysts only. */
+  private requireAnalyst(sheetId: string, person: Writer): void {
+    const { workbook } = this.reader.facts(sheetId);
+    const role = this.catalog.role(workbook.id, person.id);
+    if (role && mayAs(role, 'analyst')) return;
+    throw Refused.forbidden('Rows outside of the records are for the workbook’s analysts.');
   }
 }

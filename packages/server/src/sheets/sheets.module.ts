@@ -1,11 +1,10 @@
 import { Module } from '@nestjs/common';
-import { ColumnWriter } from './columnWriter';
 import { SheetReader } from './sheetReader';
 import { SheetsController } from './sheets.controller';
 
 @Module({
   controllers: [SheetsController],
-  providers: [SheetReader, ColumnWriter],
+  providers: [SheetReader],
   exports: [SheetReader],
 })
 export class SheetsModule {}

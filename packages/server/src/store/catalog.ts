@@ -1,13 +1,14 @@
-import type { Role } from '@varn/contract';
+import type { Role, SheetLook } from '@varn/contract';
 import {
   localeFacts,
   serialNow,
   type Column,
   type FormDefinition,
   type LocaleFacts,
+  type RangeName,
 } from '@varn/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import { Form, Membership, Sheet, Workbook } from './entities';
+import { Form, FreeRowEntity, Membership, Sheet, Workbook, type LostColumnEntry } from './entities';
 import { Store } from './store';
 
 export interface WorkbookFacts {
@@ -15,6 +16,7 @@ export interface WorkbookFacts {
   readonly name: string;
   readonly locale: LocaleFacts;
   readonly timeZone: string;
+  readonly names: readonly RangeName[];
 }
 
 export interface SheetFacts {
@@ -23,9 +25,17 @@ export interface SheetFacts {
   readonly name: string;
   readonly place: number;
   readonly revision: number;
+  readonly hasRecords: boolean;
+  /** Rows above the heading; all of them in a sheet without records. */
+  readonly freeRows: number;
+  /** The grid's row of the heading, from 1, were there one. */
   readonly headingRow: number;
-  readonly topMatter: (string | null)[][];
   readonly columns: readonly Column[];
+  readonly looseColumns: readonly string[];
+  readonly lostColumns: readonly LostColumnEntry[];
+  readonly look: SheetLook;
+  /** Whether it waits in the bin. */
+  readonly removed: boolean;
   readonly columnsById: ReadonlyMap<string, Column>;
 }
 
@@ -62,32 +72,38 @@ export class Catalog implements OnModuleInit {
   /** Reads a workbook anew, after its structure or its people changed. */
   async refresh(workbookId: string): Promise<void> {
     const em = this.store.em();
-    const { name, locale, timeZone } = await em.findOneOrFail(Workbook, workbookId);
+    const { name, locale, timeZone, names } = await em.findOneOrFail(Workbook, workbookId);
     const sheets = await em.find(Sheet, { workbook: workbookId, arriving: false });
     const forms = await em.find(Form, { sheet: { workbook: workbookId } });
     const members = await em.find(Membership, { workbook: workbookId });
-
-    const workbook = { id: workbookId, name, locale: localeFacts(locale), timeZone };
-    this.workbooks.set(workbookId, workbook);
-    for (const { id, name, place, revision, headingRow, topMatter, columns } of sheets) {
-      const columnsById = new Map(columns.map((column) => [column.id, column]));
-      this.sheets.set(id, {
-        id,
-        workbook,
-        name,
-        place,
-        revision,
-        headingRow,
-        topMatter,
-        columns,
-        columnsById,
-      });
+    const freeRows = new Map<string, number>();
+    for (const { id } of sheets) {
+      freeRows.set(id, await em.count(FreeRowEntity, { sheet: id, removedAt: null }));
     }
+
+    const workbook = { id: workbookId, name, locale: localeFacts(locale), timeZone, names };
+    this.workbooks.set(workbookId, workbook);
+    for (const sheet of sheets) this.put(factsOf(sheet, workbook, freeRows.get(sheet.id) ?? 0));
     for (const { id, sheet, name, place, revision, definition } of forms) {
       const facts = this.sheets.get(sheet.id);
       if (facts) this.forms.set(id, { id, sheet: facts, name, place, revision, definition });
     }
     this.roles.set(workbookId, new Map(members.map(({ account, role }) => [account.id, role])));
+  }
+
+  /** Puts in what a write made of a sheet, before the database is read again. */
+  put(sheet: SheetFacts): void {
+    this.sheets.set(sheet.id, sheet);
+    for (const form of this.formsOf(sheet.id)) this.forms.set(form.id, { ...form, sheet });
+  }
+
+  /** Puts in the named ranges a write left. */
+  putNames(workbookId: string, names: readonly RangeName[]): void {
+    const held = this.workbooks.get(workbookId);
+    if (!held) return;
+    const workbook = { ...held, names };
+    this.workbooks.set(workbookId, workbook);
+    for (const sheet of this.allSheetsOf(workbookId)) this.put({ ...sheet, workbook });
   }
 
   workbook(id: string): WorkbookFacts | undefined {
@@ -96,6 +112,12 @@ export class Catalog implements OnModuleInit {
 
   sheet(id: string): SheetFacts | undefined {
     return this.sheets.get(id);
+  }
+
+  /** A sheet that is not in the bin. */
+  sheetInUse(id: string): SheetFacts | undefined {
+    const sheet = this.sheets.get(id);
+    return sheet?.removed === false ? sheet : undefined;
   }
 
   form(id: string): FormFacts | undefined {
@@ -116,11 +138,16 @@ export class Catalog implements OnModuleInit {
       .sort((a, b) => a.workbook.name.localeCompare(b.workbook.name));
   }
 
-  /** A workbook's sheets as they stand. */
+  /** A workbook's sheets as they stand, those in the bin left out. */
   sheetsOf(workbookId: string): SheetFacts[] {
-    return [...this.sheets.values()]
-      .filter(({ workbook }) => workbook.id === workbookId)
+    return this.allSheetsOf(workbookId)
+      .filter(({ removed }) => !removed)
       .sort((a, b) => a.place - b.place);
+  }
+
+  /** A workbook's sheets, those in the bin too. */
+  allSheetsOf(workbookId: string): SheetFacts[] {
+    return [...this.sheets.values()].filter(({ workbook }) => workbook.id === workbookId);
   }
 
   formsOf(sheetId: string): FormFacts[] {
@@ -128,6 +155,26 @@ export class Catalog implements OnModuleInit {
       .filter(({ sheet }) => sheet.id === sheetId)
       .sort((a, b) => a.place - b.place);
   }
+}
+
+function factsOf(sheet: Sheet, workbook: WorkbookFacts, freeRows: number): SheetFacts {
+  const { id, name, place, revision, hasRecords, columns, looseColumns, lostColumns, look } = sheet;
+  return {
+    id,
+    workbook,
+    name,
+    place,
+    revision,
+    hasRecords,
+    freeRows,
+    headingRow: freeRows + 1,
+    columns,
+    looseColumns,
+    lostColumns,
+    look,
+    removed: sheet.removedAt !== null,
+    columnsById: new Map(columns.map((column) => [column.id, column])),
+  };
 }
 
 /** The serial of the server's now, in a workbook's time zone. */

@@ -1,5 +1,5 @@
-import type { Role, RecordChangeKind, StructureChangeKind } from '@varn/contract';
-import type { CellValue, Column, FormDefinition } from '@varn/core';
+import type { ChangeKind, Role, SheetLook } from '@varn/contract';
+import type { CellValue, Column, FormDefinition, FreeCells, RangeName } from '@varn/core';
 import { Entity, Index, ManyToOne, PrimaryKey, Property, Unique } from '@mikro-orm/core';
 
 /** A person who may sign in. */
@@ -29,6 +29,8 @@ export class Workbook {
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'text' }) locale!: string;
   @Property({ type: 'text' }) timeZone!: string;
+  /** Ranges that have a name. */
+  @Property({ type: 'json', default: '[]' }) names: RangeName[] = [];
 }
 
 /** What an account may do in a workbook. */
@@ -45,13 +47,27 @@ export class Sheet {
   @ManyToOne(() => Workbook, { deleteRule: 'cascade' }) workbook!: Workbook;
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'integer' }) place!: number;
-  @Property({ type: 'integer' }) headingRow!: number;
-  @Property({ type: 'json' }) topMatter!: (string | null)[][];
   /** The columns in the order they stand; their ids are permanent. */
   @Property({ type: 'json' }) columns!: Column[];
   @Property({ type: 'integer' }) revision!: number;
   /** While a file's records are still being stored; nobody sees the sheet yet. */
   @Property({ type: 'boolean', default: false }) arriving = false;
+  /** Whether it has a record block; else all of its rows are free. */
+  @Property({ type: 'boolean', default: true }) hasRecords = true;
+  /** Ids of columns without a heading, to the right of the others. */
+  @Property({ type: 'json', default: '[]' }) looseColumns: string[] = [];
+  /** Columns that were deleted; their values stay in the records, so that they can come back. */
+  @Property({ type: 'json', default: '[]' }) lostColumns: LostColumnEntry[] = [];
+  /** Widths, what is frozen, the pinned totals. */
+  @Property({ type: 'json', default: '{}' }) look: SheetLook = {};
+  /** When it went to the bin; milliseconds since 1970 UTC. */
+  @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
+}
+
+/** A deleted column, and the column it stood after. */
+export interface LostColumnEntry {
+  readonly column: Column;
+  readonly after: string | null;
 }
 
 @Entity({ tableName: 'form' })
@@ -77,16 +93,30 @@ export class SheetRecord {
   @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
 }
 
+/** A row outside of the records; its cells as JSON by column id, blanks left out. */
+@Entity({ tableName: 'free_row' })
+@Index({ name: 'free_row_in_order', properties: ['sheet', 'orderKey'] })
+export class FreeRowEntity {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Sheet, { deleteRule: 'cascade', index: false }) sheet!: Sheet;
+  @Property({ type: 'double' }) orderKey!: number;
+  @Property({ type: 'integer' }) revision!: number;
+  @Property({ type: 'json' }) cells!: FreeCells;
+  /** When it went to the bin; milliseconds since 1970 UTC. */
+  @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
+}
+
 /**
  * Before and after of every write, and what it was answered. The id is the sequence number that
  * events resume from.
  */
 @Entity({ tableName: 'change' })
 @Index({ name: 'change_of_workbook', properties: ['workbook', 'id'] })
+@Index({ name: 'change_of_account', properties: ['account', 'workbook', 'id'] })
 export class Change {
   @PrimaryKey({ type: 'integer', autoincrement: true }) id!: number;
   @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
-  @Property({ type: 'text' }) kind!: RecordChangeKind | StructureChangeKind;
+  @Property({ type: 'text' }) kind!: ChangeKind;
   @Property({ type: 'text' }) sheetId!: string;
   @Property({ type: 'text', nullable: true }) recordId: string | null = null;
   /** The record's revision after the write. */
@@ -99,11 +129,16 @@ export class Change {
   /** Which form (its id), grid, file or undo it came through. */
   @Property({ type: 'text' }) door!: string;
   @Property({ type: 'integer' }) at!: number;
-  @Property({ type: 'json', nullable: true }) before: Record<string, CellValue> | null = null;
-  @Property({ type: 'json', nullable: true }) after: Record<string, CellValue> | null = null;
+  @Property({ type: 'json', nullable: true }) before: object | null = null;
+  @Property({ type: 'json', nullable: true }) after: object | null = null;
   /** The grid's row the record had or got, and how many records there were before. */
   @Property({ type: 'integer', nullable: true }) gridRow: number | null = null;
   @Property({ type: 'integer', nullable: true }) counted: number | null = null;
+  /** The write id of the write this is a line of: a write of many rows has a line for each. */
+  @Property({ type: 'text', nullable: true }) @Index({ name: 'change_of_batch' }) batch:
+    string | null = null;
+  /** The write that is taken back by this one. */
+  @Property({ type: 'text', nullable: true }) undoes: string | null = null;
   /** What was answered to a change of structure. */
   @Property({ type: 'json', nullable: true }) answer: unknown = null;
 }
@@ -133,6 +168,7 @@ export const ENTITIES = [
   Sheet,
   Form,
   SheetRecord,
+  FreeRowEntity,
   Change,
   RunningNumber,
   Upload,

@@ -73,7 +73,8 @@ export class Client {
       text = blocks.pop() ?? '';
       for (const block of blocks) {
         const data = /^data: (.*)$/m.exec(block)?.[1];
-        if (data !== undefined) events.push(JSON.parse(data) as ChangeEvent);
+        const logged = !block.includes('event: recalculated');
+        if (data !== undefined && logged) events.push(JSON.parse(data) as ChangeEvent);
       }
       if (events.length >= count) break;
     }

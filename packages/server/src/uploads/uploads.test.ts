@@ -3,6 +3,7 @@ import {
   type BroughtIn,
   type FormEntry,
   type FormView,
+  type FreeRowsView,
   type Landed,
   type Refusal,
   type RowsView,
@@ -107,10 +108,8 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
   });
   // Two rows of top matter, the heading, two records.
   expect(landed.body.row).toBe(6);
-  expect((await running.owner.get<SheetView>(paths.sheet(sheetId))).topMatter).toEqual([
-    ['Kit list'],
-    [],
-  ]);
+  const above = await running.owner.get<FreeRowsView>(paths.freeRows(sheetId, 0, 10));
+  expect(above.rows.map(({ cells }) => cells[0]?.value ?? null)).toEqual(['Kit list', null]);
   const heading = 'Id,Item,Out on,Price\r\n';
   expect(await running.owner.get(paths.csv(sheetId, 'on'))).toBe(
     `${heading}0007,Meter; large,2026-04-03,12.5\r\n0012,'=cmd,2026-04-28,8.25\r\n0099,'-rope,,\r\n`,
@@ -130,7 +129,15 @@ test('it can go into a workbook there is, whose locale and people hold', async (
   );
   expect(body.workbookId).toBe(running.workbook.id);
   const { sheets } = await running.owner.get<WorkbookView>(paths.workbook(running.workbook.id));
-  expect(sheets.map(({ name }) => name)).toEqual(['Stations', 'Volunteers', 'Samples', 'عيّنات 🧪']);
+  expect(sheets.map(({ name }) => name)).toEqual([
+    'Stations',
+    'Volunteers',
+    'Samples',
+    'Kit loans',
+    'Choices',
+    'Summary',
+    'عيّنات 🧪',
+  ]);
 });
 
 test('a sheet of 200 columns comes in whole, and its form has as many fields', async () => {
@@ -244,15 +251,23 @@ describe('what can’t be brought in says so, and leaves nothing behind', () => 
 
 test('what a crash left half-arrived is cleared away at the next start', async () => {
   const em = running.app.get(Store).em();
-  await em.insert(Workbook, { id: 'half', name: 'Half', locale: 'en-GB', timeZone: 'UTC' });
+  await em.insert(Workbook, {
+    id: 'half',
+    name: 'Half',
+    locale: 'en-GB',
+    timeZone: 'UTC',
+    names: [],
+  });
   await em.insert(Sheet, {
     id: 'half-sheet',
     workbook: 'half',
     name: 'Half',
     place: 0,
-    headingRow: 1,
-    topMatter: [],
     columns: [],
+    hasRecords: true,
+    looseColumns: [],
+    lostColumns: [],
+    look: {},
     revision: 1,
     arriving: true,
   });

@@ -1,8 +1,21 @@
-import { Landed, paths, Undo, WorkbookEntry, WorkbookView } from '@varn/contract';
+import {
+  AddSheet,
+  NameView,
+  paths,
+  SheetView,
+  Undo,
+  UndoView,
+  WorkbookEntry,
+  WorkbookView,
+  Written,
+} from '@varn/contract';
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { CurrentPerson, For, ForSignedIn } from '../access/access';
-import { RecordWriter, type Writer } from '../write/recordWriter';
+import { SheetReader } from '../sheets/sheetReader';
+import type { Writer } from '../write/decision';
+import { SheetWriter } from '../write/sheetWriter';
+import { UndoWriter } from '../write/undoWriter';
 import { WorkbookReader } from './workbookReader';
 
 @ApiTags('workbooks')
@@ -10,7 +23,9 @@ import { WorkbookReader } from './workbookReader';
 export class WorkbooksController {
   constructor(
     private readonly reader: WorkbookReader,
-    private readonly writer: RecordWriter,
+    private readonly sheetReader: SheetReader,
+    private readonly sheets: SheetWriter,
+    private readonly undos: UndoWriter,
   ) {}
 
   @Get(paths.workbooks)
@@ -34,12 +49,42 @@ export class WorkbooksController {
   @Post(paths.undo(':workbookId'))
   @HttpCode(200)
   @For('clerk', 'workbookId')
-  @ApiOkResponse({ type: Landed })
+  @ApiOkResponse({ type: Written })
   undo(
     @Param('workbookId') workbookId: string,
     @Body() undo: Undo,
     @CurrentPerson() person: Writer,
-  ): Promise<Landed> {
-    return this.writer.undo(workbookId, undo, person);
+  ): Promise<Written> {
+    return this.undos.undo(workbookId, undo, person);
+  }
+
+  /** What one could take back next in this workbook, and what do again. */
+  @Get(paths.undo(':workbookId'))
+  @For('clerk', 'workbookId')
+  @ApiOkResponse({ type: UndoView })
+  undoable(
+    @Param('workbookId') workbookId: string,
+    @CurrentPerson() person: Writer,
+  ): Promise<UndoView> {
+    return this.undos.state(workbookId, person);
+  }
+
+  @Post(paths.sheets(':workbookId'))
+  @For('analyst', 'workbookId')
+  @ApiCreatedResponse({ type: SheetView })
+  async addSheet(
+    @Param('workbookId') workbookId: string,
+    @Body() order: AddSheet,
+    @CurrentPerson() person: Writer,
+  ): Promise<SheetView> {
+    return this.sheetReader.show(await this.sheets.addSheet(workbookId, order, person));
+  }
+
+  /** The named ranges of a workbook. */
+  @Get(paths.names(':workbookId'))
+  @For('reader', 'workbookId')
+  @ApiOkResponse({ type: [NameView] })
+  names(@Param('workbookId') workbookId: string): Promise<NameView[]> {
+    return this.sheetReader.names(workbookId);
   }
 }

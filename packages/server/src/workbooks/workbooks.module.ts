@@ -1,6 +1,11 @@
 import { Module } from '@nestjs/common';
+import { SheetsModule } from '../sheets/sheets.module';
 import { WorkbookReader } from './workbookReader';
 import { WorkbooksController } from './workbooks.controller';
 
-@Module({ controllers: [WorkbooksController], providers: [WorkbookReader] })
+@Module({
+  imports: [SheetsModule],
+  controllers: [WorkbooksController],
+  providers: [WorkbookReader],
+})
 export class WorkbooksModule {}

@@ -5,12 +5,14 @@ import {
   PLAIN_PATTERN,
   type CellValue,
   type Column,
+  type FreeCell,
 } from '@varn/core';
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { newId } from '../ids';
-import { Membership, Sheet, Workbook } from '../store/entities';
+import { FreeRowEntity, Membership, Sheet, Workbook } from '../store/entities';
 import { Store } from '../store/store';
+import { Calculator } from '../calculation/calculator';
 import { RecordStore } from './recordStore';
 import type { Writer } from './recordWriter';
 import { StructureWriter } from './structureWriter';
@@ -67,6 +69,7 @@ export class ArrivalWriter implements OnModuleInit {
     private readonly queue: WriteQueue,
     private readonly records: RecordStore,
     private readonly structure: StructureWriter,
+    private readonly calculator: Calculator,
   ) {}
 
   async onModuleInit(): Promise<void> {
@@ -103,7 +106,12 @@ export class ArrivalWriter implements OnModuleInit {
             for (const values of batch) {
               orderKey += ORDER_GAP;
               const cells = gathered.cellsOf(values);
-              this.records.insert(database, sheetId, { id: newId(), orderKey, revision: 1, cells });
+              this.records.insert(database, 'record', sheetId, {
+                id: newId(),
+                orderKey,
+                revision: 1,
+                cells,
+              });
             }
           },
           () => undefined,
@@ -113,19 +121,31 @@ export class ArrivalWriter implements OnModuleInit {
         (database) => this.keepNumbers(database, gathered),
         () => undefined,
       );
-      return await this.structure.write(
+      const brought = await this.structure.write(
         { writeId, writer, kind: 'sheetAdded', digest },
         async (em) => {
           const columns = gathered.columnsWithChoices();
-          await em.nativeUpdate(Sheet, sheetId, {
-            columns,
-            topMatter,
-            headingRow: topMatter.length + 1,
-            arriving: false,
-          });
+          const width = topMatter.reduce((most, row) => Math.max(most, row.length), 0);
+          const looseColumns = Array.from({ length: Math.max(0, width - columns.length) }, newId);
+          const places = [...columns.map(({ id }) => id), ...looseColumns];
+          for (const [n, texts] of topMatter.entries()) {
+            const cells = texts.flatMap((value, column): [string, FreeCell][] =>
+              value === null ? [] : [[places[column] ?? '', { value }]],
+            );
+            await em.insert(FreeRowEntity, {
+              id: newId(),
+              sheet: sheetId,
+              orderKey: (n + 1) * ORDER_GAP,
+              revision: 1,
+              cells: Object.fromEntries(cells),
+            });
+          }
+          await em.nativeUpdate(Sheet, sheetId, { columns, looseColumns, arriving: false });
           return { workbookId, sheetId, answer: { workbookId, sheetId, ...counts } };
         },
       );
+      this.calculator.drop(workbookId);
+      return brought;
     } catch (error) {
       await this.clearAway(workbookId, sheetId);
       throw error;
@@ -136,7 +156,7 @@ export class ArrivalWriter implements OnModuleInit {
     return this.store.transaction(async (em) => {
       const workbookId = typeof into === 'string' ? into : newId();
       if (typeof into !== 'string') {
-        await em.insert(Workbook, { id: workbookId, ...into });
+        await em.insert(Workbook, { id: workbookId, names: [], ...into });
         await em.insert(Membership, { workbook: workbookId, account: writer.id, role: 'owner' });
       }
       const place = await em.count(Sheet, { workbook: workbookId });
@@ -147,8 +167,10 @@ export class ArrivalWriter implements OnModuleInit {
         revision: 1,
         arriving: true,
         name: sheet.name,
-        headingRow: 1,
-        topMatter: [],
+        hasRecords: true,
+        looseColumns: [],
+        lostColumns: [],
+        look: {},
         columns: [...sheet.columns],
       });
       return workbookId;

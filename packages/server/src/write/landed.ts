@@ -1,4 +1,4 @@
-import type { Landed, RecordChangeKind } from '@varn/contract';
+import type { ChangeKind, Landed, RecordChangeKind } from '@varn/contract';
 import { toWire, type Cells, type CellValue } from '@varn/core';
 import type { SheetFacts } from '../store/catalog';
 import type { PastChange } from './recordStore';
@@ -8,24 +8,31 @@ const COUNT_CHANGE: Readonly<Record<RecordChangeKind, number>> = {
   recordAdded: 1,
   recordPutBack: 1,
   recordChanged: 0,
+  recordMoved: 0,
   recordRemoved: -1,
 };
 
+export function isRecordKind(kind: ChangeKind): kind is RecordChangeKind {
+  return kind in COUNT_CHANGE;
+}
+
 /** A line of the log as it is told to whoever wrote, and to everyone who looks on. */
-export function landedOf(change: PastChange, sheet: SheetFacts): Landed {
-  const { writeId, seq, kind, sheetId, recordId, revision, gridRow, counted, before, after } =
-    change;
+export function landedOf(change: PastChange, sheet: SheetFacts): Landed | null {
+  const { batch, seq, kind, sheetId, recordId, revision, gridRow, counted, before, after } = change;
+  if (!isRecordKind(kind) || recordId === null || revision === null || counted === null)
+    return null;
+  const cells = kind === 'recordMoved' ? {} : ((after ?? before ?? {}) as Cells);
   return {
-    writeId,
+    writeId: batch,
     seq,
     kind,
     sheetId,
     recordId,
     revision,
-    row: gridRow,
+    row: gridRow ?? 0,
     before: counted,
     after: counted + COUNT_CHANGE[kind],
-    cells: wireCells(after ?? before ?? {}, sheet),
+    cells: wireCells(cells, sheet),
   };
 }
 

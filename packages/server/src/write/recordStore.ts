@@ -1,110 +1,151 @@
-import type { RecordChangeKind } from '@varn/contract';
-import type { Cells, StoredRecord } from '@varn/core';
+import type { ChangeKind } from '@varn/contract';
+import type { FreeRow, RangeName, StoredRecord } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
+import type { SheetShape } from './decision';
 
-/** One line of the log of changes to records. */
+/** One line of the log of changes. */
 export interface LoggedChange {
   readonly workbookId: string;
-  readonly kind: RecordChangeKind;
+  readonly kind: ChangeKind;
   readonly sheetId: string;
-  readonly recordId: string;
-  readonly revision: number;
+  /** The record's or the row's id; `null` for changes of structure. */
+  readonly recordId: string | null;
+  readonly revision: number | null;
   readonly writeId: string;
+  readonly batch: string;
+  readonly undoes: string | null;
   readonly digest: string;
   readonly accountId: string;
   readonly door: string;
-  readonly before: Cells | null;
-  readonly after: Cells | null;
-  readonly gridRow: number;
-  readonly counted: number;
+  readonly before: object | null;
+  readonly after: object | null;
+  readonly gridRow: number | null;
+  readonly counted: number | null;
+  readonly answer: unknown;
 }
 
 /** The log's line as it is read back, with its sequence number. */
-export type PastChange = Omit<LoggedChange, 'door'> & { readonly seq: number };
+export type PastChange = LoggedChange & { readonly seq: number };
 
 interface ChangeRow {
   id: number;
   workbook_id: string;
-  kind: RecordChangeKind;
+  kind: ChangeKind;
   sheet_id: string;
   record_id: string | null;
-  revision: number;
+  revision: number | null;
   write_id: string;
+  batch: string | null;
+  undoes: string | null;
   digest: string;
   account_id: string;
+  door: string;
   before: string | null;
   after: string | null;
-  grid_row: number;
-  counted: number;
+  grid_row: number | null;
+  counted: number | null;
+  answer: string | null;
 }
 
-const json = (cells: Cells | null): string | null =>
-  cells === null ? null : JSON.stringify(cells);
-const cellsIn = (text: string | null): Cells | null =>
-  text === null ? null : (JSON.parse(text) as Cells);
+interface StoredRow {
+  id: string;
+  order_key: number;
+  revision: number;
+  cells: string;
+}
+
+type Table = 'record' | 'free_row';
+/** A record or a free row: both are stored alike. */
+type AnyRow = StoredRecord | FreeRow;
+
+const json = (value: unknown): string | null => (value === null ? null : JSON.stringify(value));
+const parsed = (text: string | null): object | null =>
+  text === null ? null : (JSON.parse(text) as object);
 
 /** The statements of the one write path. They run inside a job of the write queue. */
 @Injectable()
 export class RecordStore {
   constructor(private readonly store: Store) {}
 
-  /** The change a write id made to a record, or `'structure'` when it changed something else. */
-  changeOf(database: Database, writeId: string): PastChange | 'structure' | undefined {
-    const sql = 'SELECT * FROM change WHERE write_id = ?';
-    const row = this.store.statement(database, sql).get(writeId) as ChangeRow | undefined;
-    if (!row) return undefined;
-    if (row.record_id === null) return 'structure';
-    return {
-      seq: row.id,
-      workbookId: row.workbook_id,
-      kind: row.kind,
-      sheetId: row.sheet_id,
-      recordId: row.record_id,
-      revision: row.revision,
-      writeId: row.write_id,
-      digest: row.digest,
-      accountId: row.account_id,
-      before: cellsIn(row.before),
-      after: cellsIn(row.after),
-      gridRow: row.grid_row,
-      counted: row.counted,
-    };
+  /** The lines of the log that a write made, in the order they were made. */
+  changesOf(database: Database, writeId: string): PastChange[] {
+    const sql = 'SELECT * FROM change WHERE batch = ? ORDER BY id';
+    return (this.store.statement(database, sql).all(writeId) as ChangeRow[]).map(pastChange);
   }
 
-  insert(database: Database, sheetId: string, record: StoredRecord): void {
-    const sql =
-      'INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, ?, ?)';
-    const { id, orderKey, revision, cells } = record;
+  /** The line of the log with a sequence number. */
+  changeAt(database: Database, seq: number): PastChange | undefined {
+    const sql = 'SELECT * FROM change WHERE id = ?';
+    const row = this.store.statement(database, sql).get(seq) as ChangeRow | undefined;
+    return row && pastChange(row);
+  }
+
+  /** One's own last writes in a workbook, the newest first: what each was and what it took back. */
+  ownWrites(database: Database, workbookId: string, accountId: string, most: number): OwnWrite[] {
+    const sql = `SELECT batch AS writeId, undoes, door, max(id) AS seq, count(*) AS lines,
+        min(kind) AS kind, min(sheet_id) AS sheetId
+      FROM change WHERE account_id = ? AND workbook_id = ? AND batch IS NOT NULL
+      GROUP BY batch ORDER BY seq DESC LIMIT ?`;
+    return this.store.statement(database, sql).all(accountId, workbookId, most) as OwnWrite[];
+  }
+
+  insert(database: Database, table: Table, sheetId: string, row: AnyRow): void {
+    const sql = `INSERT INTO ${table} (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, ?, ?)`;
+    const { id, orderKey, revision, cells } = row;
     this.store.statement(database, sql).run(id, sheetId, orderKey, revision, json(cells));
   }
 
-  update(database: Database, { id, revision, cells }: StoredRecord): void {
-    const sql = 'UPDATE record SET revision = ?, cells = ? WHERE id = ?';
-    this.store.statement(database, sql).run(revision, json(cells), id);
+  update(database: Database, table: Table, { id, revision, orderKey, cells }: AnyRow): void {
+    const sql = `UPDATE ${table} SET revision = ?, order_key = ?, cells = ? WHERE id = ?`;
+    this.store.statement(database, sql).run(revision, orderKey, json(cells), id);
   }
 
-  /** Sends a record to the bin (`removedAt` in milliseconds), or takes it out (`null`). */
-  bin(database: Database, { id, revision }: StoredRecord, removedAt: number | null): void {
-    const sql = 'UPDATE record SET revision = ?, removed_at = ? WHERE id = ?';
+  /** Sends a row to the bin (`removedAt` in milliseconds), or takes it out (`null`). */
+  bin(database: Database, table: Table, { id, revision }: AnyRow, removedAt: number | null): void {
+    const sql = `UPDATE ${table} SET revision = ?, removed_at = ? WHERE id = ?`;
     this.store.statement(database, sql).run(revision, removedAt, id);
   }
 
-  /** A record that waits in the bin of a sheet. */
-  binned(database: Database, sheetId: string, recordId: string): StoredRecord | undefined {
-    const sql = `SELECT order_key, revision, cells FROM record
+  /** A row that waits in the bin of a sheet. */
+  binned<T extends AnyRow>(
+    database: Database,
+    table: T extends StoredRecord ? Table : 'free_row',
+    sheetId: string,
+    id: string,
+  ): T | undefined {
+    const sql = `SELECT id, order_key, revision, cells FROM ${table}
       WHERE id = ? AND sheet_id = ? AND removed_at IS NOT NULL`;
-    const row = this.store.statement(database, sql).get(recordId, sheetId) as
-      { order_key: number; revision: number; cells: string } | undefined;
-    return (
-      row && {
-        id: recordId,
-        orderKey: row.order_key,
-        revision: row.revision,
-        cells: JSON.parse(row.cells) as Cells,
-      }
-    );
+    const row = this.store.statement(database, sql).get(id, sheetId) as StoredRow | undefined;
+    if (!row) return undefined;
+    const { order_key: orderKey, revision } = row;
+    return { id, orderKey, revision, cells: JSON.parse(row.cells) as object } as T;
+  }
+
+  /** Writes the shape of a sheet anew. */
+  reshape(database: Database, sheetId: string, revision: number, shape: SheetShape): void {
+    const sql = `UPDATE sheet SET name = ?, place = ?, columns = ?, loose_columns = ?,
+      lost_columns = ?, look = ?, removed_at = ?, revision = ? WHERE id = ?`;
+    const { name, place, columns, looseColumns, lostColumns, look, removed } = shape;
+    this.store
+      .statement(database, sql)
+      .run(
+        name,
+        place,
+        json(columns),
+        json(looseColumns),
+        json(lostColumns),
+        json(look),
+        removed ? Date.now() : null,
+        revision,
+        sheetId,
+      );
+  }
+
+  setNames(database: Database, workbookId: string, names: readonly RangeName[]): void {
+    const sql = 'UPDATE workbook SET names = ? WHERE id = ?';
+    this.store.statement(database, sql).run(json(names), workbookId);
   }
 
   /** Gives a column's next running number, one above the highest it ever gave. */
@@ -130,9 +171,9 @@ export class RecordStore {
   /** Logs a change and gives its sequence number. */
   log(database: Database, change: LoggedChange): number {
     const sql = `INSERT INTO change
-      (workbook_id, kind, sheet_id, record_id, revision, write_id, digest, account_id, door, at,
-        before, after, grid_row, counted)
-      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
+      (workbook_id, kind, sheet_id, record_id, revision, write_id, batch, undoes, digest,
+        account_id, door, at, before, after, grid_row, counted, answer)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
     const { lastInsertRowid } = this.store
       .statement(database, sql)
       .run(
@@ -142,6 +183,8 @@ export class RecordStore {
         change.recordId,
         change.revision,
         change.writeId,
+        change.batch,
+        change.undoes,
         change.digest,
         change.accountId,
         change.door,
@@ -150,7 +193,41 @@ export class RecordStore {
         json(change.after),
         change.gridRow,
         change.counted,
+        json(change.answer),
       );
     return Number(lastInsertRowid);
   }
+}
+
+/** A write of one's own, told by the lines it made. */
+export interface OwnWrite {
+  readonly writeId: string;
+  readonly undoes: string | null;
+  readonly door: string;
+  readonly seq: number;
+  readonly lines: number;
+  readonly kind: ChangeKind;
+  readonly sheetId: string;
+}
+
+function pastChange(row: ChangeRow): PastChange {
+  return {
+    seq: row.id,
+    workbookId: row.workbook_id,
+    kind: row.kind,
+    sheetId: row.sheet_id,
+    recordId: row.record_id,
+    revision: row.revision,
+    writeId: row.write_id,
+    batch: row.batch ?? row.write_id,
+    undoes: row.undoes,
+    digest: row.digest,
+    accountId: row.account_id,
+    door: row.door,
+    before: parsed(row.before),
+    after: parsed(row.after),
+    gridRow: row.grid_row,
+    counted: row.counted,
+    answer: row.answer === null ? null : (JSON.parse(row.answer) as unknown),
+  };
 }

@@ -1,80 +1,50 @@
-import type {
-  ChangeRecord,
-  Landed,
-  MoveRecord,
-  RecordChangeKind,
-  Submit,
-  Undo,
-} from '@varn/contract';
+import type { ChangeRecord, Landed, MoveRecord, Submit } from '@varn/contract';
 import {
   fill,
   filledByVarn,
-  rowOfPosition,
+  type Calculation,
   type Cells,
   type CellValue,
   type FormDefinition,
   type SheetModel,
   type StoredRecord,
+  type Verdict,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
-import { EventHub } from '../events/eventHub';
 import { verdictViews } from '../forms/verdictViews';
 import { Refused } from '../http/refused';
-import { digestOf, newId } from '../ids';
-import { SheetCache } from '../sheets/sheetCache';
-import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { newId } from '../ids';
+import { Catalog, type SheetFacts } from '../store/catalog';
+import {
+  added,
+  changed,
+  putBack,
+  removed,
+  type RecordDecision,
+  type WriteOrder,
+  type Writer,
+  type WriteSite,
+} from './decision';
 import { landedOf } from './landed';
 import { RecordStore } from './recordStore';
+import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
 
-/** Who writes. */
-export interface Writer {
-  readonly id: string;
-  readonly name: string;
-}
+export type { Writer } from './decision';
 
-interface WriteOrder {
-  readonly sheetId: string;
-  readonly writeId: string;
-  readonly writer: Writer;
-  /** Which form (its id), grid or undo it comes through. */
-  readonly door: string;
-  /** What is asked, so that another request under the same write id is told apart. */
-  readonly asked: readonly string[];
-}
-
-/** What a decision works with: all of it as it is inside the transaction. */
-interface WriteSite {
-  readonly database: Database;
-  readonly sheet: SheetFacts;
-  readonly model: SheetModel;
-  /** The serial of now in the workbook's zone. */
-  readonly now: number;
-}
-
-/** What is to be done to one record. */
-interface Decision {
-  readonly kind: RecordChangeKind;
-  /** The record as it will be; of a removal, as it goes to the bin. */
-  readonly record: StoredRecord;
-  readonly before: Cells | null;
-  readonly after: Cells | null;
-}
-
-/** The one path by which records are written, whatever the door. */
+/** Writes single records: from forms, and from outside over the API. */
 @Injectable()
 export class RecordWriter {
   constructor(
+    private readonly path: WritePath,
     private readonly queue: WriteQueue,
-    private readonly cache: SheetCache,
     private readonly catalog: Catalog,
     private readonly records: RecordStore,
-    private readonly events: EventHub,
   ) {}
 
   /** Writes a filled form as a new record at the end of its sheet. @throws Refused 422, 409 */
-  submit(formId: string, { writeId, answers }: Submit, writer: Writer): Promise<Landed> {
+  submit(formId: string, { writeId, answers, meant }: Submit, writer: Writer): Promise<Landed> {
     const form = this.catalog.form(formId);
     if (!form) throw Refused.notFound('form');
     const order: WriteOrder = {
@@ -86,16 +56,10 @@ export class RecordWriter {
     };
     return this.write(order, (site) => {
       // The form may have changed while the submit waited.
-      const { definition } = this.catalog.form(formId) ?? form;
-      const cells = {
-        ...checkAnswers(definition, answers, site),
-        ...filledByVarn(site.sheet.columns, {
-          by: writer.name,
-          at: site.now,
-          nextNumber: (columnId) => this.records.takeNumber(site.database, columnId),
-        }),
-      };
-      return added({ id: newId(), orderKey: site.model.nextOrderKey(), revision: 1, cells });
+      const { definition, name } = this.catalog.form(formId) ?? form;
+      const typed = checkAnswers(definition, answers, site, { meant });
+      const orderKey = site.model.nextOrderKey();
+      return added(this.newRecord(site, typed, orderKey, { by: writer.name, door: name }));
     });
   }
 
@@ -109,14 +73,7 @@ export class RecordWriter {
     const asked = ['change', recordId, String(revision), JSON.stringify(answers)];
     return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
       const stored = recordAt(site.model, recordId, revision);
-      const ids = Object.keys(answers);
-      const gone = ids.find((id) => !site.sheet.columnsById.has(id));
-      if (gone !== undefined) throw Refused.notFound('column in this sheet');
-      const definition = { fields: ids.map((id) => ({ id, columnId: id })) };
-      const read = checkAnswers(definition, answers, site, { mayBeBlank: true });
-      const kept = Object.entries(stored.cells).filter(([id]) => !ids.includes(id));
-      const cells: Record<string, CellValue> = { ...Object.fromEntries(kept), ...read };
-      return changed(stored, cells);
+      return changed(stored, changedCells(stored, answers, site));
     });
   }
 
@@ -146,26 +103,23 @@ export class RecordWriter {
     );
   }
 
-  /** Takes back a write of one's own, unless the record was changed since. */
-  async undo(workbookId: string, { writeId, undoes }: Undo, writer: Writer): Promise<Landed> {
-    const past = await this.queue.run(
-      (database) => this.records.changeOf(database, undoes),
-      () => undefined,
-    );
-    if (!past || past === 'structure' || past.workbookId !== workbookId)
-      throw Refused.notFound('write to take back');
-    if (past.accountId !== writer.id) {
-      throw Refused.forbidden('Only one’s own writes can be taken back.');
-    }
-    const { sheetId, recordId, revision } = past;
-    const order = { sheetId, writeId, writer, door: 'undo', asked: ['undo', undoes] };
-    return this.write(order, ({ database, model }) => {
-      if (past.kind === 'recordRemoved') {
-        return putBack(this.binnedAt(database, sheetId, recordId, revision));
-      }
-      const stored = recordAt(model, recordId, revision);
-      return past.kind === 'recordChanged' ? changed(stored, past.before ?? {}) : removed(stored);
-    });
+  /** A record as it is first written: typed cells, what Varn fills in, what formulas give. */
+  newRecord(
+    { sheet, database, calculation, now }: WriteSite,
+    typed: Cells,
+    orderKey: number,
+    { by, door }: { by: string; door: string },
+  ): StoredRecord {
+    const cells = {
+      ...typed,
+      ...filledByVarn(sheet.columns, {
+        by,
+        at: now,
+        door,
+        nextNumber: (columnId) => this.records.takeNumber(database, columnId),
+      }),
+    };
+    return { id: newId(), orderKey, revision: 1, cells: withComputed(cells, sheet, calculation) };
   }
 
   /** The running numbers the columns of a sheet would give next. */
@@ -180,74 +134,16 @@ export class RecordWriter {
     );
   }
 
-  private async write(order: WriteOrder, decide: (site: WriteSite) => Decision): Promise<Landed> {
-    const model = await this.cache.model(order.sheetId);
-    const digest = digestOf(order.writer.id, ...order.asked);
-    const { landed, repeated } = await this.queue.run(
-      (database) => this.perform(database, model, order, digest, decide),
-      () => this.cache.drop(order.sheetId),
-    );
-    if (!repeated) {
-      const { seq, kind, sheetId, writeId } = landed;
-      const workbookId = this.sheetOf(sheetId).workbook.id;
-      this.events.publish(workbookId, {
-        seq,
-        kind,
-        sheetId,
-        writeId,
-        by: order.writer.name,
-        landed,
-      });
-    }
+  private async write(
+    order: WriteOrder,
+    decide: (site: WriteSite) => RecordDecision,
+  ): Promise<Landed> {
+    const { changes } = await this.path.write(order, (site) => ({ decisions: [decide(site)] }));
+    const [change] = changes;
+    const sheet = change && this.catalog.sheet(change.sheetId);
+    const landed = sheet && landedOf(change, sheet);
+    if (!landed) throw new Error(`the write ${order.writeId} left no line in the log`);
     return landed;
-  }
-
-  private perform(
-    database: Database,
-    model: SheetModel,
-    { sheetId, writeId, writer, door }: WriteOrder,
-    digest: string,
-    decide: (site: WriteSite) => Decision,
-  ): { landed: Landed; repeated: boolean } {
-    const first = this.records.changeOf(database, writeId);
-    if (first) {
-      if (first !== 'structure' && first.digest === digest) {
-        return { landed: landedOf(first, this.sheetOf(first.sheetId)), repeated: true };
-      }
-      throw Refused.conflict(
-        'writeIdUsed',
-        'This write id was used for another write. Make a new one.',
-      );
-    }
-    const sheet = this.sheetOf(sheetId);
-    const { kind, record, before, after } = decide({
-      database,
-      sheet,
-      model,
-      now: nowIn(sheet.workbook),
-    });
-    if (kind === 'recordAdded') this.records.insert(database, sheetId, record);
-    else if (kind === 'recordChanged') this.records.update(database, record);
-    else this.records.bin(database, record, kind === 'recordRemoved' ? Date.now() : null);
-    const change = {
-      workbookId: sheet.workbook.id,
-      kind,
-      sheetId,
-      recordId: record.id,
-      revision: record.revision,
-      writeId,
-      digest,
-      accountId: writer.id,
-      door,
-      before,
-      after,
-      gridRow: rowOfPosition(sheet, positionFor(model, record)),
-      counted: model.count,
-    };
-    const seq = this.records.log(database, change);
-    // Last, when nothing can fail any more but the commit: then the sheet is dropped and read anew.
-    applyTo(model, kind, record);
-    return { landed: landedOf({ ...change, seq }, sheet), repeated: false };
   }
 
   private binnedAt(
@@ -256,71 +152,84 @@ export class RecordWriter {
     recordId: string,
     revision: number,
   ): StoredRecord {
-    const record = this.records.binned(database, sheetId, recordId);
+    const record = this.records.binned<StoredRecord>(database, 'record', sheetId, recordId);
     if (!record) throw Refused.notFound('record in the bin');
     return guardRevision(record, revision);
   }
-
-  private sheetOf(sheetId: string): SheetFacts {
-    const sheet = this.catalog.sheet(sheetId);
-    if (!sheet) throw Refused.notFound('sheet');
-    return sheet;
-  }
 }
 
-const next = (record: StoredRecord, cells: Cells = record.cells): StoredRecord => ({
-  ...record,
-  revision: record.revision + 1,
-  cells,
-});
+/** Cells with what formulas give a record as it is written; blanks are left out. */
+export function withComputed(
+  cells: Cells,
+  sheet: SheetFacts,
+  calculation: Calculation | null,
+): Cells {
+  const computes = sheet.columns.some(({ settings }) => settings.formula && !settings.follows);
+  if (!computes || !calculation) return cells;
+  const computed = calculation.computedAtWriting(sheet.id, cells);
+  const all: Record<string, CellValue> = { ...cells, ...computed };
+  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null));
+}
 
-const added = (record: StoredRecord): Decision => ({
-  kind: 'recordAdded',
-  record,
-  before: null,
-  after: record.cells,
-});
+/** A record's cells after some of them were typed anew. @throws Refused 404, 422 */
+function changedCells(
+  stored: StoredRecord,
+  answers: Readonly<Record<string, string>>,
+  site: WriteSite,
+): Cells {
+  const ids = Object.keys(answers);
+  if (ids.some((id) => !site.sheet.columnsById.has(id))) {
+    throw Refused.notFound('column in this sheet');
+  }
+  const definition = { fields: ids.map((id) => ({ id, columnId: id })) };
+  const read = checkAnswers(definition, answers, site, { mayBeBlank: true });
+  const kept = Object.entries(stored.cells).filter(([id]) => !ids.includes(id));
+  const cells = { ...Object.fromEntries(kept), ...read };
+  return withComputed(cells, site.sheet, site.calculation);
+}
 
-const changed = (stored: StoredRecord, cells: Cells): Decision => ({
-  kind: 'recordChanged',
-  record: next(stored, cells),
-  before: stored.cells,
-  after: cells,
-});
-
-const removed = (stored: StoredRecord): Decision => ({
-  kind: 'recordRemoved',
-  record: next(stored),
-  before: stored.cells,
-  after: null,
-});
-
-const putBack = (binned: StoredRecord): Decision => ({
-  kind: 'recordPutBack',
-  record: next(binned),
-  before: null,
-  after: binned.cells,
-});
-
-function recordAt(model: SheetModel, recordId: string, revision: number): StoredRecord {
+export function recordAt(model: SheetModel, recordId: string, revision: number): StoredRecord {
   if (!model.has(recordId)) throw Refused.notFound('record in this sheet');
   return guardRevision(model.get(recordId), revision);
 }
 
-function guardRevision(record: StoredRecord, revision: number): StoredRecord {
-  if (record.revision === revision) return record;
+export function guardRevision<T extends { readonly revision: number }>(
+  row: T,
+  revision: number,
+): T {
+  if (row.revision === revision) return row;
   throw Refused.conflict(
     'changedSince',
-    `The record was changed since: it is at revision ${record.revision}, not ${revision}. Look at it again.`,
+    `The record was changed since: it is at revision ${row.revision}, not ${revision}. Look at it again.`,
   );
+}
+
+interface Allowed {
+  readonly mayBeBlank?: boolean;
+  readonly meant?: readonly string[] | undefined;
+}
+
+/** The answers as cells, and what keeps them from being written. */
+export function readAnswers(
+  definition: FormDefinition,
+  answers: Readonly<Record<string, string>>,
+  { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
+  { mayBeBlank = false, meant = [] }: Allowed = {},
+): { cells: Cells; verdicts: readonly Verdict[] } {
+  const context = { locale: sheet.workbook.locale, now };
+  const filling = fill(definition, answers, sheet.columnsById, context, new Set(meant));
+  const verdicts = mayBeBlank
+    ? filling.verdicts.filter(({ problem }) => problem.code !== 'nothingTyped')
+    : filling.verdicts;
+  return { cells: filling.cells, verdicts };
 }
 
 /** The answers as cells. @throws Refused 422 with one verdict per column */
 function checkAnswers(
   definition: FormDefinition,
   answers: Readonly<Record<string, string>>,
-  { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
-  { mayBeBlank = false } = {},
+  site: Pick<WriteSite, 'sheet' | 'now'>,
+  allowed: Allowed = {},
 ): Cells {
   const unknown = Object.keys(answers).find(
     (id) => !definition.fields.some((field) => field.id === id),
@@ -331,21 +240,7 @@ function checkAnswers(
       `answers.${unknown.slice(0, 60)}: the form has no such field.`,
     );
   }
-  const context = { locale: sheet.workbook.locale, now };
-  const { cells, verdicts } = fill(definition, answers, sheet.columnsById, context);
-  const held = mayBeBlank
-    ? verdicts.filter(({ problem }) => problem.code !== 'nothingTyped')
-    : verdicts;
-  if (held.length > 0) throw Refused.byVerdicts(verdictViews(held));
+  const { cells, verdicts } = readAnswers(definition, answers, site, allowed);
+  if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
   return cells;
-}
-
-function positionFor(model: SheetModel, record: StoredRecord): number {
-  return model.has(record.id) ? model.positionOf(record.id) : model.positionFor(record.orderKey);
-}
-
-function applyTo(model: SheetModel, kind: RecordChangeKind, record: StoredRecord): void {
-  if (kind === 'recordRemoved') model.remove(record.id);
-  else if (kind === 'recordChanged') model.update(record);
-  else model.add(record);
 }

@@ -52,6 +52,7 @@ export class StructureWriter {
         kind,
         sheetId,
         writeId,
+        batch: writeId,
         digest,
         answer,
         account: writer.id,

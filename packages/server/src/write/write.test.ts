@@ -5,6 +5,7 @@ import {
   type Refusal,
   type RowsView,
   type SheetView,
+  type Written,
 } from '@varn/contract';
 import { randomUUID } from 'node:crypto';
 import { SheetCache } from '../sheets/sheetCache';
@@ -31,8 +32,11 @@ const count = async (): Promise<number> =>
   (await running.owner.get<SheetView>(paths.sheet(form.sheet.id))).count;
 const numberOf = ({ cells }: Landed): number =>
   Number((cells['samples.number'] as string).slice(3));
-const undo = (by: Client, undoes: string): Promise<Answer<Landed>> =>
-  by.ask<Landed>('POST', paths.undo(running.workbook.id), { writeId: randomUUID(), undoes });
+const undo = async (by: Client, undoes: string): Promise<Answer<Landed>> => {
+  const path = paths.undo(running.workbook.id);
+  const answer = await by.ask<Written>('POST', path, { writeId: randomUUID(), undoes });
+  return { ...answer, body: answer.body.records?.[0] as Landed };
+};
 
 test('a submit lands at the end, in the grid’s row, with what Varn fills in', async () => {
   const before = await count();

@@ -1,3 +1,4 @@
+import type { Column } from '../../kinds';
 import type { CellValue, ErrorReason, ErrorValue } from '../../values';
 import { isBlankCell } from '../../sheet';
 import { compile, type Code, type Sources } from '../compile';
@@ -58,6 +59,7 @@ export class Calculation implements Directory, CellReader {
   private readonly columns = new Map<string, ColumnNode>();
   private readonly queue = new Queue();
   private readonly rounds = new Map<Node, number>();
+  private paused: Generator<void> | null = null;
   private draft: Readonly<Record<string, CellValue>> = {};
   private freeChanged = new Set<string>();
   private recordsChanged = new Set<string>();
@@ -155,6 +157,11 @@ export class Calculation implements Directory, CellReader {
 
   /** Computes what waits, in steps between which other work can be done. */
   *run(): Generator<void> {
+    if (this.paused) {
+      const paused = this.paused;
+      this.paused = null;
+      yield* paused;
+    }
     this.rounds.clear();
     for (let next = this.queue.take(); next; next = this.queue.take()) {
       if (next.node.kind === 'cell') this.computeCell(next.node);
@@ -162,6 +169,12 @@ export class Calculation implements Directory, CellReader {
       else for (const slot of next.slots) this.computeSlot(next.node, slot, true);
       yield;
     }
+  }
+
+  /** Keeps what `run` had begun, so that the next `run` goes on there. @returns `false` */
+  pause(steps: Generator<void>): false {
+    this.paused = steps;
+    return false;
   }
 
   /** What changed since this was asked last. */
@@ -190,6 +203,14 @@ export class Calculation implements Directory, CellReader {
     }
     this.draft = {};
     return stored;
+  }
+
+  /** What a column's formula would give each record, before the column has it. */
+  trial(sheet: string, { settings: { formula } }: Column): (slot: number) => CellValue {
+    const grid = this.grids.get(sheet);
+    if (!grid || !formula) return () => null;
+    const { code } = this.shared(grid, formula);
+    return (slot) => single(code(slot));
   }
 
   /** The value in a cell of the grid, whatever puts it there. Rows from 1, columns from 0. */

@@ -1,2 +1,5 @@
 /** The names of all steps of the schema, oldest first; `index.ts` has the steps themselves. */
-export const MIGRATION_NAMES: readonly string[] = ['Migration202611250001'];
+export const MIGRATION_NAMES: readonly string[] = [
+  'Migration202611250001',
+  'Migration202611250002',
+];

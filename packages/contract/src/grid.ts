@@ -1,0 +1,307 @@
+import {
+  KIND_IDS,
+  type CellValue,
+  type ColumnSettings,
+  type ErrorReason,
+  type KindId,
+} from '@varn/core';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
+import { IsCount, IsName, IsSettings, IsTextMap, LONGEST_CELL, MOST_COLUMNS } from './decorators';
+import { Landed, MOST_ROWS } from './sheets';
+
+/** The most cells one write may touch: the largest paste. */
+export const MOST_CELLS = 250_000;
+/** The most rows one write may touch. */
+export const MOST_WRITTEN_ROWS = 100_000;
+/** The last row a cell outside of records may stand in. */
+export const LAST_FREE_ROW = 100_000;
+
+/** New texts of some cells of a record, by column id; '' clears a cell. */
+export class RecordEdit {
+  @IsString() id!: string;
+  /** The revision of the record that was looked at. */
+  @IsInt() revision!: number;
+  @IsTextMap() answers!: Record<string, string>;
+  /** Columns whose answers are meant, although they were asked about. */
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+}
+
+/** A record begun in the grid, written when its row is left. */
+export class NewRecord {
+  @IsTextMap() answers!: Record<string, string>;
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+  /** The record it is put above; at the end when absent. */
+  @IsOptional() @IsString() above?: string;
+}
+
+/** New texts of cells in a row outside of the records, by column from 0; '' clears a cell. */
+export class FreeRowEdit {
+  /** The grid's row, from 1. */
+  @IsCount(1, LAST_FREE_ROW) row!: number;
+  /** The row's revision that was looked at; absent where there was no such row yet. */
+  @IsOptional() @IsInt() revision?: number;
+  @IsTextMap() cells!: Record<string, string>;
+  /** How the cells of these columns are shown from now on: by column from 0, or `null` for as it is. */
+  @IsOptional() @IsObject() shown?: Record<string, CellLook | null>;
+}
+
+/** How a cell outside of the records is shown. */
+export class CellLook {
+  @IsIn(KIND_IDS) kind!: KindId;
+  @IsOptional() @IsSettings() settings?: ColumnSettings;
+}
+
+/** Cells of one sheet, written together: typed, pasted or filled. */
+export class EditCells {
+  @IsUUID() writeId!: string;
+  /** The sheet's revision that was looked at: rows and columns stand where they stood. */
+  @IsInt() revision!: number;
+  @IsOptional()
+  @ArrayMaxSize(MOST_WRITTEN_ROWS)
+  @ValidateNested({ each: true })
+  @Type(() => RecordEdit)
+  records?: RecordEdit[];
+  @IsOptional()
+  @ArrayMaxSize(MOST_WRITTEN_ROWS)
+  @ValidateNested({ each: true })
+  @Type(() => NewRecord)
+  added?: NewRecord[];
+  @IsOptional()
+  @ArrayMaxSize(MOST_WRITTEN_ROWS)
+  @ValidateNested({ each: true })
+  @Type(() => FreeRowEdit)
+  rows?: FreeRowEdit[];
+  /** Whether cells that can't be written are left out, instead of refusing all. */
+  @IsOptional() @IsBoolean() partly?: boolean;
+}
+
+/** A cell that was not written, and why. */
+export class CellRefusal {
+  /** Which list of the request it is in, and its place there. */
+  @IsIn(['records', 'added', 'rows']) list!: 'records' | 'added' | 'rows';
+  @IsInt() at!: number;
+  /** The column's id, or in `rows` its place from 0. */
+  @IsString() column!: string;
+  @IsString() code!: string;
+  @IsString() message!: string;
+  /** It is only asked about: sent again as meant, it is written. */
+  @IsOptional() @IsBoolean() ask?: boolean;
+  /** Of a formula: where in its text, sign `=` included. */
+  @IsOptional() @IsInt() from?: number;
+  @IsOptional() @IsInt() to?: number;
+}
+
+/** Where a row outside of the records landed. */
+export class RowLanded {
+  @IsString() rowId!: string;
+  @IsInt() revision!: number;
+}
+
+/** What a write of the grid came to. */
+export class Written {
+  @IsString() writeId!: string;
+  /** Sequence number of its last change; 0 when nothing was written. */
+  @IsInt() seq!: number;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => Landed) records!: Landed[];
+  @IsArray() @ValidateNested({ each: true }) @Type(() => RowLanded) rows!: RowLanded[];
+  @IsArray() @ValidateNested({ each: true }) @Type(() => CellRefusal) refused!: CellRefusal[];
+}
+
+export class InsertRows {
+  @IsUUID() writeId!: string;
+  @IsInt() revision!: number;
+  /** Above which row of the grid, from 1. */
+  @IsCount(1, LAST_FREE_ROW) at!: number;
+  @IsCount(1, 1000) count!: number;
+}
+
+export class RecordAt {
+  @IsString() id!: string;
+  @IsInt() revision!: number;
+}
+
+export class RemoveRows {
+  @IsUUID() writeId!: string;
+  @IsInt() revision!: number;
+  @IsArray()
+  @ArrayMaxSize(MOST_WRITTEN_ROWS)
+  @ValidateNested({ each: true })
+  @Type(() => RecordAt)
+  records!: RecordAt[];
+  /** Rows outside of the records, by their number from 1. */
+  @IsArray() @ArrayMaxSize(MOST_WRITTEN_ROWS) @IsInt({ each: true }) rows!: number[];
+}
+
+export class MoveRows {
+  @IsUUID() writeId!: string;
+  @IsInt() revision!: number;
+  /** Free rows by their number, or records by their id: never both. */
+  @IsArray() @ArrayMaxSize(1000) @IsInt({ each: true }) rows!: number[];
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @ValidateNested({ each: true })
+  @Type(() => RecordAt)
+  records!: RecordAt[];
+  /** The grid's row they go above, from 1. */
+  @IsCount(1) above!: number;
+}
+
+/** One cell outside of the records. */
+export class FreeCellView {
+  value!: CellValue;
+  /** Why the value is an error. */
+  @IsOptional() why?: ErrorReason;
+  /** As people write it, with its sign `=`. */
+  @IsOptional() @IsString() formula?: string;
+  @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
+  @IsOptional() @IsObject() settings?: ColumnSettings;
+  /** Whether an array that is written elsewhere covers it. */
+  @IsOptional() @IsBoolean() spilled?: boolean;
+}
+
+export class FreeRowView {
+  /** '' where the row holds nothing but what an array puts there. */
+  @IsString() id!: string;
+  @IsInt() revision!: number;
+  /** By column from 0; `null` where nothing stands. */
+  @IsArray() cells!: (FreeCellView | null)[];
+}
+
+export class FreeRowsView {
+  /** Position of the first row, from 0. */
+  @IsInt() from!: number;
+  /** How many rows there are, with those an array covers. */
+  @IsInt() count!: number;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => FreeRowView) rows!: FreeRowView[];
+}
+
+export class FreeRowsQuery {
+  @Type(() => Number) @IsCount() from!: number;
+  @Type(() => Number) @IsCount(1, MOST_ROWS) count!: number;
+}
+
+/** A formula that is being typed. */
+export class CheckFormula {
+  @IsString() @MaxLength(LONGEST_CELL) text!: string;
+  /** The column it is for; absent for a cell outside of the records. */
+  @IsOptional() @IsString() columnId?: string;
+}
+
+/** What stands in the way of a formula, or what to look at again. */
+export class FormulaNote {
+  @IsString() message!: string;
+  @IsInt() from!: number;
+  @IsInt() to!: number;
+  @IsIn(['stop', 'ask']) strictness!: 'stop' | 'ask';
+}
+
+export class FormulaView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => FormulaNote) notes!: FormulaNote[];
+  /** What it would give now, as it would show; for a column, of its first records. */
+  @IsString({ each: true }) gives!: string[];
+}
+
+/** Another kind, format or formula for a column. */
+export class ColumnChange {
+  @IsOptional() @IsName('The heading') heading?: string;
+  @IsOptional() @IsCount(0, MOST_COLUMNS) place?: number;
+  @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
+  @IsOptional() @IsSettings() settings?: ColumnSettings;
+  /** The formula of a computed column, with or without its sign `=`. */
+  @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
+  @IsOptional() @IsBoolean() follows?: boolean;
+  @IsInt() revision!: number;
+}
+
+export class ConversionExample {
+  @IsInt() row!: number;
+  @IsString() from!: string;
+  /** What it becomes; the sentence why not, where it is kept as it is. */
+  @IsString() to!: string;
+}
+
+/** What another kind or formula would do to the stored values of a column. */
+export class ConversionView {
+  /** Values that stay what they are, that become others, and that can't be and are kept as text. */
+  @IsInt() same!: number;
+  @IsInt() converted!: number;
+  @IsInt() kept!: number;
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => ConversionExample)
+  examples!: ConversionExample[];
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => ConversionExample)
+  problems!: ConversionExample[];
+}
+
+export class AddSheet {
+  @IsUUID() writeId!: string;
+  @IsName('The sheet’s name') name!: string;
+  /** Headings of its records; none for a sheet of free cells. */
+  @IsArray() @ArrayMaxSize(MOST_COLUMNS) @IsString({ each: true }) headings!: string[];
+}
+
+export class ChangeSheet {
+  @IsOptional() @IsName('The sheet’s name') name?: string;
+  @IsOptional() @IsCount(0, 1000) place?: number;
+  @IsOptional() @IsObject() look?: SheetLook;
+  @IsInt() revision!: number;
+}
+
+export class AddName {
+  @IsUUID() writeId!: string;
+  @IsName('The range’s name') name!: string;
+  /** A range of the sheet as people write it: `B4:B9`, `B:B`, or a heading in apostrophes. */
+  @IsString() @MaxLength(500) range!: string;
+}
+
+export class NameView {
+  @IsString() id!: string;
+  @IsString() name!: string;
+  /** The range, with its sheet, as people write it. */
+  @IsString() range!: string;
+}
+
+/** What totals a pinned row can show. */
+export const TOTALS = ['SUM', 'AVERAGE', 'COUNT', 'MIN', 'MAX'] as const;
+export type Total = (typeof TOTALS)[number];
+
+/** How a sheet is looked at by everyone. */
+export interface SheetLook {
+  /** Widths of columns in pixels, by id. */
+  readonly widths?: Readonly<Record<string, number>>;
+  /** How many columns stay when the others scroll. */
+  readonly frozenColumns?: number;
+  /** How many lines of text a row shows. */
+  readonly rowLines?: number;
+  /** What the pinned row shows, by column id. */
+  readonly totals?: Readonly<Record<string, Total>>;
+}
+
+export class UndoEntry {
+  @IsString() writeId!: string;
+  /** What it was: "2 cells in Choices". */
+  @IsString() says!: string;
+}
+
+/** What one could take back, and do again. */
+export class UndoView {
+  /** `null` where there is nothing. */
+  @IsOptional() @ValidateNested() @Type(() => UndoEntry) undo!: UndoEntry | null;
+  @IsOptional() @ValidateNested() @Type(() => UndoEntry) redo!: UndoEntry | null;
+}

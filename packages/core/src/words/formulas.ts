@@ -1,0 +1,88 @@
+import type { FormulaProblem } from '../formula';
+import type { ErrorReason, ErrorValue } from '../values';
+
+type Sentences = {
+  [Code in FormulaProblem['code']]: (problem: Extract<FormulaProblem, { code: Code }>) => string;
+};
+
+const count = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`;
+
+/** What is wrong with a formula as it was typed, and what to do. Its place is shown beside. */
+const SENTENCES: Sentences = {
+  empty: () => 'There is no formula after the sign =.',
+  tooLong: ({ length, most }) =>
+    `The formula has ${length} characters; ${most} is the most. Put parts of it into cells of their own.`,
+  tooDeep: ({ most }) =>
+    `More than ${most} parentheses or signs stand within each other. Put parts of it into cells of their own.`,
+  strayCharacter: ({ character }) => `‘${character}’ has no meaning here. Take it out.`,
+  unclosedText: () => 'The text has no closing quotation mark ".',
+  unclosedQuote: () => "The heading or sheet name has no closing apostrophe '.",
+  unclosedParenthesis: ({ name }) =>
+    name === null
+      ? 'This parenthesis is not closed. Add a ).'
+      : `The parenthesis of ${name} is not closed. Add a ).`,
+  unclosedArray: () => 'This array is not closed. Add a }.',
+  unevenArray: ({ first, here }) =>
+    `The array’s first row has ${count(first, 'value')}, another one ${here}. Give each row as many.`,
+  valueWanted: ({ found }) =>
+    found === '' ? 'A value is missing here.' : `A value is missing before ‘${found}’.`,
+  operatorWanted: ({ found }) =>
+    `‘${found}’ does not follow on what is before it. Put an operator such as + or & between them.`,
+  numberTooLarge: ({ text }) => `${text} is larger than a number can be. Check the exponent.`,
+  unknownFunction: ({ name, near }) =>
+    near === null
+      ? `There is no function ${name}. Check its spelling.`
+      : `There is no function ${name}. Did you mean ${near}?`,
+  argumentCount: ({ name, given, least, most }) => {
+    const wanted =
+      most === null
+        ? `at least ${count(least, 'argument')}`
+        : least === most
+          ? count(least, 'argument')
+          : `${least} to ${most} arguments`;
+    return `${name} takes ${wanted}, and ${given} ${given === 1 ? 'is' : 'are'} given.`;
+  },
+  unknownName: ({ name }) =>
+    `Nothing is called ${name}. Put a text into "quotes", and a heading into 'apostrophes'.`,
+  unknownSheet: ({ name }) => `There is no sheet ‘${name}’ in this workbook.`,
+  unknownHeading: ({ heading, sheet }) => `No column of ${sheet} is headed ‘${heading}’.`,
+  noRecordHere: ({ heading, sheet }) =>
+    `'${heading}' alone means the value of the record a formula stands for, and this cell belongs to none. For the whole column write ${sheet ?? 'its sheet'}!'${heading}'.`,
+  severalHeadings: ({ heading }) => `More than one column is headed ‘${heading}’.`,
+};
+
+export function sayFormulaProblem(problem: FormulaProblem): string {
+  const say = SENTENCES[problem.code] as (problem: FormulaProblem) => string;
+  return say(problem);
+}
+
+/** What the error values of OpenFormula mean where nothing more is known. */
+const ERRORS: Readonly<Record<string, string>> = {
+  '#NULL!': 'Two ranges that were to meet have no cell in common.',
+  '#DIV/0!': 'A number is divided by zero, or the mean of no number is asked for.',
+  '#VALUE!': 'A value is not of the kind that is wanted here: a text for a number, perhaps.',
+  '#REF!': 'It refers to something that is not there.',
+  '#NAME?': 'It names a function or a range that is not there.',
+  '#NUM!': 'There is no such number: it is too large, or not defined.',
+  '#N/A': 'No value was found.',
+};
+
+const REASONS: {
+  [Code in ErrorReason['code']]: (reason: Extract<ErrorReason, { code: Code }>) => string;
+} = {
+  blocked: ({ by }) => `Its values need room, and ${by} is not blank. Clear that cell or move it.`,
+  noRoom: () => 'Its values need room, and there are too few free rows below or columns beside it.',
+  circle: ({ path }) => `It depends on itself: ${path.join(' → ')}. Take one of them out.`,
+  gone: ({ what }) =>
+    `It reads ${what}, which was deleted. Put that back, or write the formula anew.`,
+  several: ({ count: values }) =>
+    `It gives ${values} values, and a record’s cell holds one. Choose one, or sum them.`,
+  unread: ({ message }) => message,
+};
+
+/** Why a cell shows an error. */
+export function sayErrorValue({ error, why }: ErrorValue): string {
+  if (!why) return ERRORS[error] ?? error;
+  const say = REASONS[why.code] as (reason: ErrorReason) => string;
+  return say(why);
+}

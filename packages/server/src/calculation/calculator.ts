@@ -1,0 +1,188 @@
+import type { RecalculatedEvent } from '@varn/contract';
+import { Calculation, SheetModel, type GridSheet, type LostColumn } from '@varn/core';
+import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { EventHub } from '../events/eventHub';
+import { SheetCache } from '../sheets/sheetCache';
+import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+
+/** What a change may compute at once, before other requests are let in between. */
+const TURN_MS = 8;
+const MINUTE_MS = 60_000;
+
+/** A workbook's formulas in memory. */
+interface Book {
+  calculation: Calculation;
+  /** What is being computed in steps, while other requests are answered. */
+  running: Promise<void> | null;
+}
+
+/**
+ * Keeps the results of formulas right. A workbook's formulas are read when first needed; after
+ * that each change tells of itself, and what depends on it is computed at once where that is
+ * little, and in turns with other requests where it is much.
+ */
+@Injectable()
+export class Calculator implements OnModuleDestroy {
+  private readonly books = new Map<string, Book>();
+  private readonly loading = new Map<string, Promise<Book | null>>();
+  /** Workbooks in which no formula was found when they were last looked through. */
+  private readonly without = new Set<string>();
+  private readonly clock: ReturnType<typeof setInterval>;
+
+  constructor(
+    private readonly catalog: Catalog,
+    private readonly cache: SheetCache,
+    private readonly events: EventHub,
+  ) {
+    this.clock = setInterval(() => this.tick(), MINUTE_MS);
+    this.clock.unref();
+    cache.onDrop((sheetId) => {
+      const workbookId = this.catalog.sheet(sheetId)?.workbook.id;
+      if (workbookId !== undefined) this.drop(workbookId);
+    });
+  }
+
+  onModuleDestroy(): void {
+    clearInterval(this.clock);
+  }
+
+  /** Waits until a workbook's formulas are in memory; nothing where it has none. */
+  async ready(workbookId: string): Promise<void> {
+    if (!this.without.has(workbookId)) await this.load(workbookId, false);
+  }
+
+  /** The formulas of a workbook, read into memory although there may be none. */
+  async of(workbookId: string): Promise<Calculation> {
+    const book = await this.load(workbookId, true);
+    if (!book) throw new Error(`the formulas of ${workbookId} could not be read`);
+    return book.calculation;
+  }
+
+  /** Waits until all that is known of has been computed. */
+  async settled(workbookId: string): Promise<Calculation | null> {
+    await this.ready(workbookId);
+    for (let book = this.books.get(workbookId); book?.running; book = this.books.get(workbookId)) {
+      await book.running;
+    }
+    return this.loaded(workbookId);
+  }
+
+  loaded(workbookId: string): Calculation | null {
+    return this.books.get(workbookId)?.calculation ?? null;
+  }
+
+  /** Forgets a workbook's formulas; they are read anew when next needed. */
+  drop(workbookId: string): void {
+    this.books.delete(workbookId);
+    this.without.delete(workbookId);
+  }
+
+  /** Sheets, columns, rows or names came, went or moved. */
+  reshaped(workbookId: string): void {
+    this.without.delete(workbookId);
+    const book = this.books.get(workbookId);
+    if (book) book.calculation = this.build(workbookId);
+  }
+
+  /** Computes what waits: at once as far as that goes, the rest in turns. */
+  settle(workbookId: string): void {
+    const book = this.books.get(workbookId);
+    if (!book || book.running) return;
+    if (this.takeTurn(book)) this.tell(workbookId, book);
+    else {
+      book.running = this.goOn(workbookId, book).finally(() => {
+        book.running = null;
+      });
+    }
+  }
+
+  private async goOn(workbookId: string, book: Book): Promise<void> {
+    do await new Promise((resolve) => setImmediate(resolve));
+    while (this.books.get(workbookId) === book && !this.takeTurn(book));
+    this.tell(workbookId, book);
+  }
+
+  /** Computes for a turn. @returns whether all is done */
+  private takeTurn({ calculation }: Book): boolean {
+    const until = performance.now() + TURN_MS;
+    const steps = calculation.run();
+    while (steps.next().done !== true) {
+      if (performance.now() > until) return calculation.pause(steps);
+    }
+    return true;
+  }
+
+  private tell(workbookId: string, { calculation }: Book): void {
+    const { free, records } = calculation.takeChanged();
+    if (free.size === 0 && records.size === 0) return;
+    const event: RecalculatedEvent = {
+      kind: 'recalculated',
+      free: [...free],
+      records: [...records],
+    };
+    this.events.signal(workbookId, event);
+  }
+
+  private tick(): void {
+    for (const [workbookId, { calculation }] of this.books) {
+      calculation.tick();
+      this.settle(workbookId);
+    }
+  }
+
+  private load(workbookId: string, always: boolean): Promise<Book | null> {
+    const held = this.books.get(workbookId);
+    if (held) return Promise.resolve(held);
+    let loading = this.loading.get(workbookId);
+    if (!loading) {
+      loading = this.read(workbookId, always).finally(() => this.loading.delete(workbookId));
+      this.loading.set(workbookId, loading);
+    }
+    return loading.then((book) => (book === null && always ? this.load(workbookId, true) : book));
+  }
+
+  private async read(workbookId: string, always: boolean): Promise<Book | null> {
+    const sheets = this.catalog.sheetsOf(workbookId);
+    for (const { id } of sheets) await this.cache.rows(id);
+    if (!always && !sheets.some((sheet) => this.hasFormulas(sheet))) {
+      this.without.add(workbookId);
+      return null;
+    }
+    for (const { id, hasRecords } of sheets) if (hasRecords) await this.cache.model(id);
+    const book: Book = { calculation: this.build(workbookId), running: null };
+    this.books.set(workbookId, book);
+    this.settle(workbookId);
+    return book;
+  }
+
+  private hasFormulas({ id, columns }: SheetFacts): boolean {
+    if (columns.some(({ settings }) => settings.formula)) return true;
+    const rows = this.cache.rowsAtHand(id)?.all() ?? [];
+    return rows.some(({ cells }) => Object.values(cells).some(({ formula }) => formula));
+  }
+
+  private build(workbookId: string): Calculation {
+    const workbook = this.catalog.workbook(workbookId);
+    if (!workbook) throw new Error(`there is no workbook ${workbookId}`);
+    const all = this.catalog.allSheetsOf(workbookId);
+    const lost = new Map<string, string>();
+    for (const { id, name, removed, lostColumns } of all) {
+      if (removed) lost.set(id, name);
+      for (const { column } of lostColumns) lost.set(column.id, column.heading);
+    }
+    const sheets = this.catalog.sheetsOf(workbookId).map((sheet) => this.gridSheet(sheet));
+    const moment = { locale: workbook.locale, now: () => nowIn(workbook) };
+    return new Calculation({ sheets, names: workbook.names, lost }, moment);
+  }
+
+  private gridSheet(sheet: SheetFacts): GridSheet {
+    const { id, name, columns, looseColumns, lostColumns, hasRecords } = sheet;
+    const rows = this.cache.rowsAtHand(id);
+    if (!rows) throw new Error(`the rows of ${id} are not in memory`);
+    const lost = new Map<string, LostColumn>(
+      lostColumns.map(({ column, after }) => [column.id, { heading: column.heading, after }]),
+    );
+    const records = this.cache.modelAtHand(id) ?? new SheetModel();
+    return { id, name, columns, looseColumns, hasRecords, rows, records, lost };
+  }
+}

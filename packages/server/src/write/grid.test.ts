@@ -1,0 +1,431 @@
+import {
+  paths,
+  type FormulaView,
+  type FreeRowsView,
+  type NameView,
+  type Refusal,
+  type RowsView,
+  type SheetView,
+  type UndoView,
+  type Written,
+  type ConversionView,
+} from '@varn/contract';
+import { randomUUID } from 'node:crypto';
+import { Calculator } from '../calculation/calculator';
+import { SheetCache } from '../sheets/sheetCache';
+import { goodAnswers, start, type Answer, type Client, type Running } from '../testing/harness';
+
+let running: Running;
+let owner: Client;
+const ids: Record<string, string> = {};
+beforeAll(async () => {
+  running = await start();
+  owner = running.owner;
+  for (const { name, id } of running.workbook.sheets) ids[name] = id;
+});
+afterAll(() => running.stop());
+
+const idOf = (name: string): string => ids[name] ?? '';
+const sheet = (name: string): Promise<SheetView> => owner.get<SheetView>(paths.sheet(idOf(name)));
+
+/** Values of a sheet's free rows, errors as texts. */
+async function free(name: string): Promise<unknown[][]> {
+  const { rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf(name), 0, 200));
+  return rows.map(({ cells }) =>
+    cells.map((cell) => {
+      const value = cell?.value ?? null;
+      return typeof value === 'object' && value !== null ? value.error : value;
+    }),
+  );
+}
+
+/** Types texts into free cells: `{ 3: { 0: 'text' } }` by row and column. */
+async function type(
+  name: string,
+  cells: Record<number, Record<number, string>>,
+  by = owner,
+): Promise<Answer<Written & Refusal>> {
+  const { revision } = await sheet(name);
+  const rows = Object.entries(cells).map(([row, texts]) => ({ row: Number(row), cells: texts }));
+  return by.ask('POST', paths.cells(idOf(name)), { writeId: randomUUID(), revision, rows });
+}
+
+async function revise<T>(method: string, path: string, name: string, body: object = {}) {
+  const { revision } = await sheet(name);
+  return method === 'DELETE'
+    ? owner.ask<T & Refusal>(method, `${path}?revision=${revision}`)
+    : owner.ask<T & Refusal>(method, path, { ...body, revision });
+}
+
+async function takeBack(anyway = false): Promise<Answer<Written & Refusal>> {
+  const { undo } = await owner.get<UndoView>(paths.undo(running.workbook.id));
+  return owner.ask('POST', paths.undo(running.workbook.id), {
+    writeId: randomUUID(),
+    undoes: undo?.writeId,
+    anyway,
+  });
+}
+
+async function doAgain(): Promise<Answer<Written & Refusal>> {
+  const { redo } = await owner.get<UndoView>(paths.undo(running.workbook.id));
+  return owner.ask('POST', paths.undo(running.workbook.id), {
+    writeId: randomUUID(),
+    undoes: redo?.writeId,
+  });
+}
+
+test('the demo’s Choices and Summary are alive', async () => {
+  const choices = await free('Choices');
+  expect(choices).toHaveLength(40);
+  expect(choices.slice(3, 34).map((row) => row[6])).toEqual(
+    Array.from({ length: 31 }, (_, n) => n + 1),
+  );
+  const summary = await free('Summary');
+  const counts = summary.slice(3, 7).map((row) => Number(row[1]));
+  expect(counts[3]).toBe(20);
+  expect((counts[0] ?? 0) + (counts[1] ?? 0) + (counts[2] ?? 0)).toBe(20);
+  // Standard Methods 4500-O, as told in the scenario (from memory): mg/L at 0, 10, 20, 30 °C.
+  const handbook = [14.621, 11.288, 9.092, 7.559];
+  handbook.forEach((value, n) => expect(summary[3 + n]?.[7]).toBeCloseTo(value, 2));
+  expect(summary.flat().filter((value) => String(value).startsWith('#'))).toEqual([]);
+});
+
+test('totals and counts follow a submit at once, on every sheet', async () => {
+  const before = await free('Summary');
+  const answers = { ...goodAnswers(running.form), 'samples.ph': '2.5', 'samples.oxygen': '10' };
+  const { body } = await owner.ask<{ row: number }>('POST', paths.submits(running.form.id), {
+    writeId: randomUUID(),
+    answers,
+  });
+  const after = await free('Summary');
+  expect(after[3]?.[1]).toBe(Number(before[3]?.[1]) + 1);
+  expect(after[6]?.[3]).toBe(2.5);
+  expect((await free('Samples'))[2]?.[9]).toBe(2.5);
+  const rows = await owner.get<RowsView>(paths.rows(idOf('Samples'), body.row - 5, 1));
+  const columns = (await sheet('Samples')).columns.map(({ id }) => id);
+  // 10 mg/L of 11.95 at 7.5 °C.
+  expect(rows.records[0]?.cells[columns.indexOf('samples.oxygen-percent')]).toBeCloseTo(83.5, 0);
+});
+
+test('formulas typed in cells are checked, and errors are values with their reason', async () => {
+  expect((await type('Choices', { 20: { 8: '=SUM(F4:F10)', 9: '=1/0' } })).status).toBe(200);
+  const cells = await free('Choices');
+  expect([cells[19]?.[8], cells[19]?.[9]]).toEqual([272.5, '#DIV/0!']);
+  const wrong = await type('Choices', { 21: { 8: '=SUMM(1)', 9: 'right' } });
+  expect([wrong.status, wrong.body.cells]).toEqual([
+    422,
+    [expect.objectContaining({ code: 'unknownFunction', from: 1, to: 5, column: '8' })],
+  ]);
+  expect((await free('Choices'))[20]?.[9]).toBeNull();
+  for (const formula of [`=${'('.repeat(4900)}1`, `=${'1+'.repeat(5000)}1`, '=1e400', '=((']) {
+    expect((await type('Choices', { 21: { 8: formula } })).status).toBe(422);
+  }
+  const long = `=${'1+'.repeat(4999)}1`;
+  expect((await type('Choices', { 21: { 8: long } })).status).toBe(200);
+  expect((await free('Choices'))[20]?.[8]).toBe(5000);
+});
+
+test('a formula is tried as it is typed: what is wrong, what to look at again, what it gives', async () => {
+  const check = (text: string, columnId?: string): Promise<Answer<FormulaView>> =>
+    owner.ask('POST', paths.checkFormula(idOf('Kit loans')), { text, columnId });
+  expect((await check('=SUM(C4:C6')).body.notes).toEqual([
+    expect.objectContaining({ from: 1, to: 5, strictness: 'stop' }),
+  ]);
+  expect((await check(`='Quantity'="2"`, 'kit-loans.total')).body.notes).toEqual([
+    expect.objectContaining({ strictness: 'ask', from: 1, to: 15 }),
+  ]);
+  const given = await check(`='Quantity'*2`, 'kit-loans.total');
+  expect([given.body.notes, given.body.gives.length]).toEqual([[], 5]);
+  expect((await check('=TODAY()')).body.gives[0]).toMatch(/^\d\d\/\d\d\/\d{4}$/);
+});
+
+test('undo and redo walk through one’s own writes, structure too, and survive nothing else', async () => {
+  const at = async (): Promise<unknown> => (await free('Choices'))[30]?.[8];
+  await type('Choices', { 31: { 8: 'one' } });
+  await type('Choices', { 31: { 8: 'two' } });
+  expect((await takeBack()).status).toBe(200);
+  expect(await at()).toBe('one');
+  expect((await doAgain()).status).toBe(200);
+  expect(await at()).toBe('two');
+  await takeBack();
+  await takeBack();
+  expect(await at()).toBeNull();
+  await doAgain();
+  await doAgain();
+  expect(await at()).toBe('two');
+
+  const ph = paths.column(idOf('Samples'), 'samples.ph');
+  expect((await revise('DELETE', ph, 'Samples')).status).toBe(200);
+  expect((await free('Summary'))[6]?.[2]).toBe('#REF!');
+  expect((await takeBack()).status).toBe(200);
+  expect((await free('Summary'))[6]?.[2]).toBeGreaterThan(6);
+  expect((await sheet('Samples')).columns[9]?.heading).toBe('pH');
+});
+
+test('undo asks when someone changed the same since, and shows both', async () => {
+  const analyst = await running.as('analyst');
+  await type('Choices', { 32: { 8: 'mine', 9: 'also mine' } });
+  await type('Choices', { 32: { 8: 'theirs' } }, analyst);
+  const asked = await takeBack();
+  expect([asked.status, asked.body.code]).toEqual([409, 'changedSince']);
+  expect(JSON.stringify(asked.body.both)).toContain('theirs');
+  expect((await takeBack(true)).status).toBe(200);
+  expect((await free('Choices'))[31]?.slice(8, 10)).toEqual([null, null]);
+});
+
+describe('records in the grid', () => {
+  const edit = async (body: object, by = owner): Promise<Answer<Written & Refusal>> => {
+    const { revision } = await sheet('Kit loans');
+    return by.ask('POST', paths.cells(idOf('Kit loans')), {
+      writeId: randomUUID(),
+      revision,
+      ...body,
+    });
+  };
+  const rows = (from: number, count: number, view?: object): Promise<RowsView> =>
+    owner.get(paths.rows(idOf('Kit loans'), from, count, view && JSON.stringify(view)));
+
+  test('go through the one write path: revisions, verdicts, what is asked about, computed cells', async () => {
+    const { records } = await rows(0, 2);
+    const [first, second] = records;
+    const quantity = { 'kit-loans.quantity': '3' };
+    const written = await edit({
+      records: [{ id: first?.id, revision: 1, answers: quantity }],
+      added: [{ answers: { 'kit-loans.item': 'kick net', 'kit-loans.deposit': '10' } }],
+    });
+    expect(written.body.records.map(({ kind }) => kind)).toEqual(['recordChanged', 'recordAdded']);
+    const [changed] = (await rows(0, 1)).records;
+    expect(changed?.cells[4]).toBe(Number(changed?.cells[2]) * 3);
+    const stale = await edit({ records: [{ id: first?.id, revision: 1, answers: quantity }] });
+    expect(stale.status).toBe(409);
+    const wrong = {
+      records: [
+        {
+          id: second?.id,
+          revision: 1,
+          answers: { 'kit-loans.quantity': 'x', 'kit-loans.deposit': '7' },
+        },
+      ],
+    };
+    expect((await edit(wrong)).body.cells).toEqual([
+      expect.objectContaining({ code: 'notANumber', column: 'kit-loans.quantity', at: 0 }),
+    ]);
+    const partly = await edit({ ...wrong, partly: true });
+    expect([partly.body.refused.length, partly.body.records.length]).toEqual([1, 1]);
+    expect((await rows(1, 1)).records[0]?.cells[2]).toBe(7);
+    const fine = {
+      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '1.234' } }],
+    };
+    expect((await edit(fine)).body.cells?.[0]).toMatchObject({ code: 'finerThanMinor', ask: true });
+    const meant = { added: [{ ...fine.added[0], meant: ['kit-loans.deposit'] }] };
+    expect((await edit(meant)).status).toBe(200);
+    expect(
+      (
+        await edit({
+          records: [{ id: second?.id, revision: 2, answers: { 'kit-loans.total': '1' } }],
+        })
+      ).status,
+    ).toBe(422);
+  });
+
+  test('are put in under the heading, moved and removed, and ranges go along', async () => {
+    const { count, records } = await rows(0, 3);
+    const [first] = records;
+    const totals = async (): Promise<unknown[]> => ((await free('Kit loans'))[1] ?? []).slice(3, 5);
+    const [quantity] = await totals();
+    const deposit = {
+      'kit-loans.item': 'Throw bag',
+      'kit-loans.deposit': '12',
+      'kit-loans.quantity': '100',
+    };
+    await edit({ added: [{ answers: deposit, above: first?.id }] });
+    expect((await rows(0, 1)).records[0]?.cells[3]).toBe(100);
+    expect((await totals())[0]).toBe(Number(quantity) + 100);
+    const [put] = (await rows(0, 1)).records;
+    const { revision } = await sheet('Kit loans');
+    const move = {
+      writeId: randomUUID(),
+      revision,
+      rows: [],
+      records: [{ id: put?.id, revision: 1 }],
+      above: 6,
+    };
+    expect((await owner.ask('POST', paths.moveRows(idOf('Kit loans')), move)).status).toBe(200);
+    expect((await rows(1, 1)).records[0]?.id).toBe(put?.id);
+    const gone = {
+      writeId: randomUUID(),
+      revision,
+      rows: [],
+      records: [{ id: put?.id, revision: 2 }],
+    };
+    expect((await owner.ask('POST', paths.removeRows(idOf('Kit loans')), gone)).status).toBe(200);
+    expect([(await rows(0, 1)).count, (await totals())[0]]).toEqual([count, quantity]);
+  });
+
+  test('a view of one’s own filters and sorts, totals follow it, and nothing stored changes', async () => {
+    await revise('PATCH', paths.sheet(idOf('Kit loans')), 'Kit loans', {
+      look: { totals: { 'kit-loans.quantity': 'SUM' } },
+    });
+    const all = await rows(0, 1000);
+    const view = {
+      filters: [
+        { columnId: 'kit-loans.item', says: 'net' },
+        { columnId: 'kit-loans.quantity', says: '2..4' },
+      ],
+      order: { columnId: 'kit-loans.out', falling: true },
+    };
+    const found = await rows(0, 1000, view);
+    const expected = all.records.filter(
+      ({ cells }) => cells[1] === 'Kick net' && Number(cells[3]) >= 2 && Number(cells[3]) <= 4,
+    );
+    expect(found.count).toBe(expected.length);
+    const outs = found.records.map(({ cells }) => String(cells[5]));
+    expect(outs).toEqual([...outs].sort().reverse());
+    const sum = (records: RowsView['records']): number =>
+      records.reduce((total, { cells }) => total + Number(cells[3] ?? 0), 0);
+    expect(found.totals?.['kit-loans.quantity']).toBe(sum(expected));
+    expect(all.totals?.['kit-loans.quantity']).toBe(sum(all.records));
+    expect((await rows(0, 1000)).records).toEqual(all.records);
+    const wrong = await owner.ask<Refusal>(
+      'GET',
+      paths.rows(
+        idOf('Kit loans'),
+        0,
+        5,
+        JSON.stringify({ filters: [{ columnId: 'kit-loans.out', says: '> soon' }] }),
+      ),
+    );
+    expect([wrong.status, wrong.body.code]).toEqual([400, 'notACondition']);
+  });
+
+  test('rows outside of the records are for analysts', async () => {
+    const clerk = await running.as('clerk');
+    expect((await type('Kit loans', { 1: { 1: 'x' } }, clerk)).status).toBe(403);
+  });
+});
+
+describe('columns', () => {
+  test('a change of kind tells first what it does, keeps the rest as text, and is taken back whole', async () => {
+    const at = (await sheet('Volunteers')).columns;
+    const [last] = at.slice(-1);
+    const preview = await revise<ConversionView>(
+      'POST',
+      paths.conversion(idOf('Volunteers'), last?.id ?? ''),
+      'Volunteers',
+      { kind: 'date' },
+    );
+    expect(preview.body.kept).toBeGreaterThan(0);
+    expect(preview.body.problems[0]).toMatchObject({ to: expect.stringContaining('not a date') });
+    const before = await owner.get<RowsView>(paths.rows(idOf('Volunteers'), 0, 100));
+    const done = await revise<SheetView>(
+      'PATCH',
+      paths.column(idOf('Volunteers'), last?.id ?? ''),
+      'Volunteers',
+      { kind: 'date' },
+    );
+    expect(done.body.columns.at(-1)?.kind).toBe('date');
+    await takeBack();
+    expect(await owner.get<RowsView>(paths.rows(idOf('Volunteers'), 0, 100))).toMatchObject({
+      records: before.records.map(({ id, cells }) => ({ id, cells })),
+    });
+  });
+
+  test('one computed as of writing keeps its values when what they were computed of changes', async () => {
+    const made = await revise<SheetView>('POST', paths.columns(idOf('Kit loans')), 'Kit loans', {
+      heading: 'Share',
+      kind: 'computed',
+      formula: `'Deposit'/MAX('Kit loans'!'Deposit')`,
+      follows: false,
+    });
+    const share = made.body.columns.findIndex(({ heading }) => heading === 'Share');
+    expect(made.body.formulas[made.body.columns[share]?.id ?? '']).toBe(
+      `='Deposit'/MAX('Kit loans'!'Deposit')`,
+    );
+    const stored = (await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 5, 1))).records[0]
+      ?.cells[share];
+    await owner.ask('POST', paths.cells(idOf('Kit loans')), {
+      writeId: randomUUID(),
+      revision: made.body.revision,
+      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '5000' } }],
+    });
+    const rows = await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 0, 1000));
+    expect(rows.records[5]?.cells[share]).toBe(stored);
+    // Of the largest deposit before it was written.
+    expect(rows.records.at(-1)?.cells[share]).toBe(5000 / 120);
+    const wrong = await revise('POST', paths.columns(idOf('Kit loans')), 'Kit loans', {
+      heading: 'Wrong',
+      kind: 'computed',
+      formula: `='Weight'*2`,
+    });
+    expect([wrong.status, wrong.body.message]).toEqual([400, expect.stringContaining('‘Weight’')]);
+  });
+});
+
+test('sheets come, are renamed, moved and removed; names of ranges hold; all of it is taken back', async () => {
+  const made = await owner.ask<SheetView>('POST', paths.sheets(running.workbook.id), {
+    writeId: randomUUID(),
+    name: 'Plan',
+    headings: ['Task', 'Days'],
+  });
+  ids['Plan'] = made.body.id;
+  const named = await owner.ask<NameView[]>('POST', paths.sheetNames(idOf('Choices')), {
+    writeId: randomUUID(),
+    name: 'deposits',
+    range: 'F4:F10',
+  });
+  expect(named.body).toEqual([
+    expect.objectContaining({ name: 'deposits', range: 'Choices!F4:F10' }),
+  ]);
+  await type('Summary', { 30: { 0: '=SUM(deposits)' } });
+  expect((await free('Summary'))[29]?.[0]).toBe(272.5);
+  await revise('PATCH', paths.sheet(idOf('Choices')), 'Choices', { name: 'Lists of choices' });
+  const { rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf('Summary'), 0, 40));
+  expect(rows[29]?.cells[0]?.formula).toBe('=SUM(deposits)');
+  const taken = await revise('PATCH', paths.sheet(idOf('Plan')), 'Plan', { name: 'Samples' });
+  expect(taken.status).toBe(409);
+  expect((await revise('PATCH', paths.sheet(idOf('Plan')), 'Plan', { place: 0 })).status).toBe(200);
+  const order = async (): Promise<string[]> =>
+    (
+      await owner.get<{ sheets: { name: string }[] }>(paths.workbook(running.workbook.id))
+    ).sheets.map(({ name }) => name);
+  expect((await order())[0]).toBe('Plan');
+  expect((await revise('DELETE', paths.sheet(idOf('Plan')), 'Plan')).status).toBe(204);
+  expect(await order()).not.toContain('Plan');
+  expect((await owner.ask('GET', paths.sheet(idOf('Plan')))).status).toBe(404);
+  await takeBack();
+  expect(await order()).toContain('Plan');
+});
+
+test('a paste of 200,000 cells is written; a larger one is refused whole with the limit named', async () => {
+  const made = await owner.ask<SheetView>('POST', paths.sheets(running.workbook.id), {
+    writeId: randomUUID(),
+    name: 'Pasted',
+    headings: [],
+  });
+  ids['Pasted'] = made.body.id;
+  const cells = Object.fromEntries(Array.from({ length: 20 }, (_, n) => [n, String(n)]));
+  const paste = (count: number): Promise<Answer<Written & Refusal>> =>
+    owner.ask('POST', paths.cells(idOf('Pasted')), {
+      writeId: randomUUID(),
+      revision: made.body.revision,
+      rows: Array.from({ length: count }, (_, n) => ({ row: n + 1, cells })),
+    });
+  const over = await paste(13_000);
+  expect([over.status, over.body.message]).toEqual([413, expect.stringContaining('250000')]);
+  expect((await paste(10_000)).status).toBe(200);
+  const { count, rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf('Pasted'), 9_999, 5));
+  expect([count, rows[0]?.cells[19]?.value]).toEqual([10_000, 19]);
+});
+
+test('what is in memory is what reading everything anew gives, formulas too', async () => {
+  const told = async (): Promise<unknown> => [
+    await free('Summary'),
+    await free('Kit loans'),
+    (await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 0, 1000))).records,
+  ];
+  const before = await told();
+  const cache = running.app.get(SheetCache);
+  for (const id of Object.values(ids)) cache.drop(id);
+  running.app.get(Calculator).drop(running.workbook.id);
+  expect(await told()).toEqual(before);
+});

@@ -1,0 +1,439 @@
+import type {
+  CellRefusal,
+  EditCells,
+  FreeRowEdit,
+  InsertRows,
+  Landed,
+  MoveRows,
+  NewRecord,
+  RecordEdit,
+  RemoveRows,
+  RowLanded,
+  Written,
+} from '@varn/contract';
+import { MOST_CELLS, MOST_COLUMNS } from '@varn/contract';
+import {
+  bindFormula,
+  isBlankCell,
+  ORDER_GAP,
+  readFree,
+  resultKind,
+  sayFormulaProblem,
+  sayProblem,
+  type Calculation,
+  type Cells,
+  type FreeCell,
+  type FreeCells,
+  type FreeRow,
+  type FreeRows,
+  type SheetModel,
+  type StoredRecord,
+} from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import { Calculator } from '../calculation/calculator';
+import { Refused } from '../http/refused';
+import { newId } from '../ids';
+import { Catalog, type SheetFacts } from '../store/catalog';
+import {
+  added,
+  changed,
+  moved,
+  removed,
+  reshaped,
+  rowAdded,
+  rowChanged,
+  rowMoved,
+  rowRemoved,
+  type Decision,
+  type Writer,
+  type WriteSite,
+} from './decision';
+import { landedOf } from './landed';
+import { readAnswers, recordAt, RecordWriter, withComputed } from './recordWriter';
+import { WritePath, type Done } from './writePath';
+
+type Lists = CellRefusal['list'];
+
+/** Writes what is done in the grid: cells typed and pasted, rows put in, taken out and moved. */
+@Injectable()
+export class GridWriter {
+  constructor(
+    private readonly path: WritePath,
+    private readonly records: RecordWriter,
+    private readonly calculator: Calculator,
+    private readonly catalog: Catalog,
+  ) {}
+
+  /** Writes cells of a sheet as one write; all of them, or if asked those that can be. */
+  async edit(sheetId: string, edits: EditCells, writer: Writer): Promise<Written> {
+    checkSize(edits);
+    const { writeId, records = [], added: fresh = [], rows = [], partly = false } = edits;
+    const { workbook } = this.sheetOf(sheetId);
+    const typesFormula = rows.some(({ cells }) =>
+      Object.values(cells).some((text) => text.trim().startsWith('=')),
+    );
+    // Formulas are tied to the sheets they name, which must be at hand for it.
+    if (typesFormula) await this.calculator.of(workbook.id);
+    const order = this.order(sheetId, writeId, writer, ['edit', JSON.stringify(edits)]);
+    const done = await this.path.write(order, (site) => {
+      guardShape(site.sheet, edits.revision, rows.length > 0);
+      const batch = new Edit(site, this.records, writer, this.calculator.loaded(workbook.id));
+      batch.editRecords(records);
+      batch.addRecords(fresh);
+      batch.editRows(rows);
+      const { refused } = batch;
+      if (refused.length > 0 && !partly) throw Refused.byCells(refused);
+      return { decisions: batch.decisions, answer: { refused } };
+    });
+    return this.written(writeId, done);
+  }
+
+  /** Puts blank rows in, above the heading or in a sheet without records. */
+  async insertRows(sheetId: string, insert: InsertRows, writer: Writer): Promise<Written> {
+    const { writeId, revision, at, count } = insert;
+    const order = this.order(sheetId, writeId, writer, ['insert', `${at}`, `${count}`]);
+    const done = await this.path.write(order, ({ sheet, rows }) => {
+      guardShape(sheet, revision, true);
+      if (at > rows.count + 1) {
+        throw Refused.badRequest(
+          'noSuchRow',
+          `at: rows are put in above row ${rows.count + 1} at the latest; records are added below the others.`,
+        );
+      }
+      const keys = keysBetween(rows.at(at - 2)?.orderKey, rows.at(at - 1)?.orderKey, count);
+      return { decisions: keys.map((orderKey) => rowAdded(blankRow(orderKey))) };
+    });
+    return this.written(writeId, done);
+  }
+
+  /** Sends records and free rows to the bin. */
+  async removeRows(sheetId: string, remove: RemoveRows, writer: Writer): Promise<Written> {
+    const { writeId, revision, records, rows: numbers } = remove;
+    const asked = ['removeRows', JSON.stringify(records), JSON.stringify(numbers)];
+    const order = this.order(sheetId, writeId, writer, asked);
+    const done = await this.path.write(order, ({ sheet, model, rows }) => {
+      guardShape(sheet, revision, numbers.length > 0);
+      const free = new Set(numbers.map((number) => freeRowAt(rows, number)));
+      const decisions = [
+        ...records.map((at) => removed(recordAt(model, at.id, at.revision))),
+        ...[...free].map(rowRemoved),
+      ];
+      return { decisions };
+    });
+    return this.written(writeId, done);
+  }
+
+  /** Puts records or free rows above another row. */
+  async moveRows(sheetId: string, move: MoveRows, writer: Writer): Promise<Written> {
+    const { writeId, revision, records, rows: numbers, above } = move;
+    const asked = ['moveRows', JSON.stringify(records), JSON.stringify(numbers), `${above}`];
+    const order = this.order(sheetId, writeId, writer, asked);
+    const done = await this.path.write(order, ({ sheet, model, rows }) => {
+      guardShape(sheet, revision, true);
+      if (records.length > 0) return { decisions: movedRecords(records, above, sheet, model) };
+      const going = numbers.map((number) => freeRowAt(rows, number));
+      const staying = rows.all().filter((row) => !going.includes(row));
+      const target = rows.at(above - 1);
+      const before = staying.findIndex((row) => row.orderKey >= (target?.orderKey ?? Infinity));
+      const at = before < 0 ? staying.length : before;
+      const keys = keysBetween(staying[at - 1]?.orderKey, staying[at]?.orderKey, going.length);
+      return { decisions: going.map((row, n) => rowMoved(row, keys[n] ?? row.orderKey)) };
+    });
+    return this.written(writeId, done);
+  }
+
+  private order(sheetId: string, writeId: string, writer: Writer, asked: string[]) {
+    return { sheetId, writeId, writer, door: 'grid', asked };
+  }
+
+  private written(writeId: string, { changes, answer }: Done): Written {
+    const records: Landed[] = [];
+    const rows: RowLanded[] = [];
+    for (const change of changes) {
+      const landed = landedOf(change, this.sheetOf(change.sheetId));
+      if (landed) records.push(landed);
+      else if (change.recordId !== null) {
+        rows.push({ rowId: change.recordId, revision: change.revision ?? 0 });
+      }
+    }
+    const { refused = [] } = (answer ?? {}) as { refused?: CellRefusal[] };
+    return { writeId, seq: changes.at(-1)?.seq ?? 0, records, rows, refused };
+  }
+
+  private sheetOf(sheetId: string): SheetFacts {
+    const sheet = this.catalog.sheet(sheetId);
+    if (!sheet) throw Refused.notFound('sheet');
+    return sheet;
+  }
+}
+
+/** Reads the cells of one write, and gathers what is to be done and what cannot be. */
+class Edit {
+  readonly decisions: Decision[] = [];
+  readonly refused: CellRefusal[] = [];
+
+  constructor(
+    private readonly site: WriteSite,
+    private readonly records: RecordWriter,
+    private readonly writer: Writer,
+    private readonly calculation: Calculation | null,
+  ) {}
+
+  editRecords(edits: readonly RecordEdit[]): void {
+    edits.forEach(({ id, revision, answers, meant }, at) => {
+      const stored = recordAt(this.site.model, id, revision);
+      const read = this.read('records', at, answers, meant, true);
+      const kept = Object.entries(stored.cells).filter(([column]) => !read.ids.has(column));
+      const cells: Cells = { ...Object.fromEntries(kept), ...read.cells };
+      if (Object.keys(cells).length === 0 && Object.keys(stored.cells).length > 0) {
+        this.refuse('records', at, Object.keys(answers)[0] ?? '', 'nothingLeft', NOTHING_LEFT);
+        return;
+      }
+      const { sheet, calculation } = this.site;
+      if (read.ids.size > 0) {
+        this.decisions.push(changed(stored, withComputed(cells, sheet, calculation)));
+      }
+    });
+  }
+
+  addRecords(fresh: readonly NewRecord[]): void {
+    let nextKey = this.site.model.nextOrderKey();
+    fresh.forEach(({ answers, meant, above }, at) => {
+      const { cells } = this.read('added', at, answers, meant, false);
+      if (Object.keys(cells).length === 0) return;
+      const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
+      const by = { by: this.writer.name, door: 'Grid' };
+      this.decisions.push(added(this.records.newRecord(this.site, cells, orderKey, by)));
+      if (above === undefined) nextKey += ORDER_GAP;
+    });
+  }
+
+  editRows(edits: readonly FreeRowEdit[]): void {
+    if (edits.length === 0) return;
+    const { sheet, rows } = this.site;
+    const columns = [...sheet.columns.map(({ id }) => id), ...sheet.looseColumns];
+    const widest = edits.reduce(
+      (most, { cells, shown = {} }) =>
+        Math.max(most, ...[...Object.keys(cells), ...Object.keys(shown)].map(Number)),
+      -1,
+    );
+    const loose = Array.from({ length: Math.max(0, widest + 1 - columns.length) }, newId);
+    if (loose.length > 0) {
+      columns.push(...loose);
+      this.decisions.push(reshaped(sheet, { looseColumns: [...sheet.looseColumns, ...loose] }));
+    }
+    const last = edits.reduce((most, { row }) => Math.max(most, row), 0);
+    if (sheet.hasRecords && last > rows.count) {
+      throw Refused.badRequest('noSuchRow', `rows: row ${last} is not above the heading.`);
+    }
+    const made = this.rowsUpTo(last);
+    edits.forEach((edit, at) => {
+      const row = made.get(edit.row) ?? freeRowAt(rows, edit.row);
+      if (edit.revision !== undefined && !made.has(edit.row)) guardRow(row, edit.revision);
+      const cells = this.freeCells(row, edit, at, columns);
+      if (cells) this.decisions.push(rowChanged(row, cells));
+    });
+  }
+
+  /** Rows that a write below the last one makes first. */
+  private rowsUpTo(last: number): Map<number, FreeRow> {
+    const { rows } = this.site;
+    const made = new Map<number, FreeRow>();
+    let orderKey = rows.at(rows.count - 1)?.orderKey ?? 0;
+    for (let number = rows.count + 1; number <= last; number += 1) {
+      orderKey += ORDER_GAP;
+      const row = blankRow(orderKey);
+      made.set(number, row);
+      this.decisions.push(rowAdded(row));
+    }
+    return made;
+  }
+
+  private freeCells(
+    row: FreeRow,
+    { cells: texts, shown = {} }: FreeRowEdit,
+    at: number,
+    columns: readonly string[],
+  ): FreeCells | null {
+    const cells: Record<string, FreeCell> = { ...row.cells };
+    let changes = false;
+    const put = (id: string, cell: FreeCell | null): void => {
+      if (!cell) return;
+      changes = true;
+      if (isBlankCell(cell)) Reflect.deleteProperty(cells, id);
+      else cells[id] = cell;
+    };
+    for (const [index, look] of Object.entries(shown)) {
+      const id = columns[Number(index)] ?? '';
+      const { value, formula } = cells[id] ?? {};
+      const bare = { ...(value !== undefined && { value }), ...(formula && { formula }) };
+      put(id, look ? { ...bare, kind: look.kind, settings: look.settings ?? {} } : bare);
+    }
+    for (const [index, text] of Object.entries(texts)) {
+      const id = columns[Number(index)] ?? '';
+      put(id, this.freeCell(text, cells[id], at, index));
+    }
+    return changes ? cells : null;
+  }
+
+  private freeCell(
+    text: string,
+    held: FreeCell | undefined,
+    at: number,
+    index: string,
+  ): FreeCell | null {
+    const { sheet, now } = this.site;
+    const { locale } = sheet.workbook;
+    const reading = readFree(text, held, { locale, now });
+    if (reading.what === 'cell') return reading.cell;
+    if (reading.what === 'problem') {
+      this.refuse('rows', at, index, reading.problem.code, sayProblem(reading.problem));
+      return null;
+    }
+    const grid = this.calculation?.sheet(sheet.id);
+    if (!this.calculation || !grid) throw new Error('the formulas of the workbook are not at hand');
+    const home = { sheet: grid, inRecord: false };
+    const bound = bindFormula(reading.text, home, this.calculation, locale);
+    if (!bound.ok) {
+      const { problem } = bound;
+      const start = text.indexOf('=') + 1;
+      this.refuse('rows', at, index, problem.code, sayFormulaProblem(problem), {
+        from: problem.from + start,
+        to: problem.to + start,
+      });
+      return null;
+    }
+    const look = held?.kind
+      ? { kind: held.kind, settings: held.settings ?? {} }
+      : (resultKind(bound.expression, this.calculation) ?? {});
+    return { formula: bound.formula, ...look };
+  }
+
+  private read(
+    list: Lists,
+    at: number,
+    answers: Readonly<Record<string, string>>,
+    meant: readonly string[] | undefined,
+    mayBeBlank: boolean,
+  ): { cells: Cells; ids: Set<string> } {
+    const ids = Object.keys(answers);
+    if (ids.some((id) => !this.site.sheet.columnsById.has(id))) {
+      throw Refused.notFound('column in this sheet');
+    }
+    const definition = { fields: ids.map((id) => ({ id, columnId: id })) };
+    const { cells, verdicts } = readAnswers(definition, answers, this.site, { mayBeBlank, meant });
+    for (const { columnId, problem, ask } of verdicts) {
+      this.refuse(list, at, columnId, problem.code, sayProblem(problem), ask && { ask });
+    }
+    const refused = new Set(verdicts.map(({ columnId }) => columnId));
+    return { cells, ids: new Set(ids.filter((id) => !refused.has(id))) };
+  }
+
+  private refuse(
+    list: Lists,
+    at: number,
+    column: string,
+    code: string,
+    message: string,
+    more: Partial<CellRefusal> = {},
+  ): void {
+    this.refused.push({ list, at, column, code, message, ...more });
+  }
+}
+
+const NOTHING_LEFT = 'This would leave the record blank. Delete its row instead.';
+
+const blankRow = (orderKey: number): FreeRow => ({ id: newId(), orderKey, revision: 1, cells: {} });
+
+function checkSize({ records = [], added: fresh = [], rows = [] }: EditCells): void {
+  let cells = 0;
+  for (const { answers } of [...records, ...fresh]) cells += Object.keys(answers).length;
+  for (const row of rows) {
+    const places = [...Object.keys(row.cells), ...Object.keys(row.shown ?? {})];
+    cells += places.length;
+    const wrong = places.find((place) => !/^\d{1,4}$/.test(place) || Number(place) >= MOST_COLUMNS);
+    if (wrong !== undefined) {
+      throw Refused.badRequest(
+        'noSuchColumn',
+        `rows: ‘${wrong.slice(0, 20)}’ is no column's place.`,
+      );
+    }
+  }
+  if (cells > MOST_CELLS) {
+    throw Refused.tooLarge(
+      `${cells} cells are more than one write may touch: ${MOST_CELLS}. Write them in parts.`,
+    );
+  }
+}
+
+/** Rows and columns are named by where they stand: they must stand there still. */
+function guardShape(sheet: SheetFacts, revision: number, byPlace: boolean): void {
+  if (!byPlace || sheet.revision === revision) return;
+  throw Refused.conflict(
+    'changedSince',
+    'Rows or columns were moved since. Look at the sheet again.',
+  );
+}
+
+function freeRowAt(rows: FreeRows, number: number): FreeRow {
+  const row = rows.at(number - 1);
+  if (!row)
+    throw Refused.badRequest('noSuchRow', `There is no row ${number} outside of the records.`);
+  return row;
+}
+
+function guardRow(row: FreeRow, revision: number): void {
+  if (row.revision === revision) return;
+  throw Refused.conflict(
+    'changedSince',
+    'The row was changed since by someone else. Look at it again.',
+  );
+}
+
+/** Order keys between two others, evenly apart. */
+function keysBetween(
+  before: number | undefined,
+  after: number | undefined,
+  count: number,
+): number[] {
+  const low = before ?? (after === undefined ? 0 : after - ORDER_GAP * (count + 1));
+  const high = after ?? low + ORDER_GAP * (count + 1);
+  const step = (high - low) / (count + 1);
+  const keys = Array.from({ length: count }, (_, n) => low + step * (n + 1));
+  if (new Set([low, ...keys, high]).size < count + 2) {
+    throw Refused.conflict('noRoom', 'No more rows fit here. Put them in one row higher or lower.');
+  }
+  return keys;
+}
+
+function keyAbove(model: SheetModel, recordId: string): number {
+  if (!model.has(recordId)) throw Refused.notFound('record in this sheet');
+  const position = model.positionOf(recordId);
+  const before = position > 0 ? model.at(position - 1).orderKey : undefined;
+  return keysBetween(before, model.get(recordId).orderKey, 1)[0] ?? 0;
+}
+
+function movedRecords(
+  records: readonly { id: string; revision: number }[],
+  above: number,
+  sheet: SheetFacts,
+  model: SheetModel,
+): Decision[] {
+  const going: StoredRecord[] = records.map(({ id, revision }) => recordAt(model, id, revision));
+  const ids = new Set(going.map(({ id }) => id));
+  const target = above - sheet.headingRow - 1;
+  if (target < 0 || target > model.count) {
+    throw Refused.badRequest('noSuchRow', `above: there is no record's row ${above}.`);
+  }
+  let at = target;
+  while (at < model.count && ids.has(model.at(at).id)) at += 1;
+  let before = target - 1;
+  while (before >= 0 && ids.has(model.at(before).id)) before -= 1;
+  const low = before >= 0 ? model.at(before).orderKey : undefined;
+  const high = at < model.count ? model.at(at).orderKey : undefined;
+  const keys =
+    high === undefined
+      ? going.map((_, n) => model.nextOrderKey() + n * ORDER_GAP)
+      : keysBetween(low, high, going.length);
+  return going.map((record, n) => moved(record, keys[n] ?? record.orderKey));
+}

@@ -1,0 +1,310 @@
+import type { ChangeEvent, ChangeKind } from '@varn/contract';
+import { rowOfPosition, type Calculation, type FreeRows, type SheetModel } from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import type { Database } from 'better-sqlite3';
+import { Calculator } from '../calculation/calculator';
+import { EventHub } from '../events/eventHub';
+import { Refused } from '../http/refused';
+import { digestOf } from '../ids';
+import { SheetCache } from '../sheets/sheetCache';
+import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import {
+  type Decision,
+  type RecordDecision,
+  type RowDecision,
+  type WriteOrder,
+  type WriteSite,
+} from './decision';
+import { isRecordKind, landedOf } from './landed';
+import { RecordStore, type LoggedChange, type PastChange } from './recordStore';
+import { WriteQueue } from './writeQueue';
+
+/** A write of more lines than this is told of once, and whoever looks on reads anew. */
+const MOST_TOLD = 100;
+
+/** What a decision comes to, and what is kept to be answered to a repeat. */
+export interface Decided {
+  readonly decisions: readonly Decision[];
+  readonly answer?: unknown;
+}
+
+/** What was written: the lines of the log, in order. */
+export interface Done {
+  readonly changes: readonly PastChange[];
+  readonly answer: unknown;
+}
+
+/**
+ * The one path by which anything in a workbook is written, whatever the door: once per write id,
+ * in one transaction with its line in the log, then in memory, in the formulas that depend on it,
+ * and told to all who look on.
+ */
+@Injectable()
+export class WritePath {
+  constructor(
+    private readonly queue: WriteQueue,
+    private readonly cache: SheetCache,
+    private readonly catalog: Catalog,
+    private readonly records: RecordStore,
+    private readonly calculator: Calculator,
+    private readonly events: EventHub,
+  ) {}
+
+  /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
+  async write(order: WriteOrder, decide: (site: WriteSite) => Decided): Promise<Done> {
+    const { workbook } = this.sheetOf(order.sheetId);
+    const model = await this.cache.model(order.sheetId);
+    const rows = await this.cache.rows(order.sheetId);
+    await this.calculator.ready(workbook.id);
+    const digest = digestOf(order.writer.id, ...order.asked);
+    const lose = (): void => this.lose(order.sheetId);
+    const { done, repeated } = await this.queue.run((database) => {
+      const first = this.records.changesOf(database, order.writeId);
+      const [line] = first;
+      if (line) {
+        if (line.digest !== digest) throw writeIdUsed();
+        return { done: { changes: first, answer: line.answer }, repeated: true };
+      }
+      const sheet = this.sheetOf(order.sheetId);
+      const calculation = this.calculator.loaded(workbook.id);
+      const site = { database, sheet, model, rows, calculation, now: nowIn(sheet.workbook) };
+      const decided = decide(site);
+      return { done: this.perform(site, order, digest, decided), repeated: false };
+    }, lose);
+    if (!repeated) this.tell(order, workbook.id, done.changes);
+    return done;
+  }
+
+  private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
+    const { decisions, answer = null } = decided;
+    const changes: PastChange[] = [];
+    try {
+      decisions.forEach((decision, index) => {
+        const sheet = this.sheetOf(order.sheetId);
+        const change: LoggedChange = {
+          ...this.lineOf(decision, site, sheet),
+          workbookId: sheet.workbook.id,
+          writeId: index === 0 ? order.writeId : `${order.writeId}/${index}`,
+          batch: order.writeId,
+          undoes: order.undoes ?? null,
+          digest,
+          accountId: order.writer.id,
+          door: order.door,
+          answer: index === 0 ? answer : null,
+        };
+        this.store(site.database, decision, sheet);
+        const seq = this.records.log(site.database, change);
+        changes.push({ ...change, seq });
+        this.apply(decision, site, sheet);
+      });
+    } catch (error) {
+      // Memory may be ahead of what is rolled back: it is read anew.
+      this.lose(order.sheetId);
+      throw error;
+    }
+    return { changes, answer };
+  }
+
+  private lineOf(
+    decision: Decision,
+    { model }: WriteSite,
+    sheet: SheetFacts,
+  ): Omit<
+    LoggedChange,
+    'workbookId' | 'writeId' | 'batch' | 'undoes' | 'digest' | 'accountId' | 'door' | 'answer'
+  > {
+    const structure = { recordId: null, revision: null, gridRow: null, counted: null };
+    switch (decision.part) {
+      case 'record': {
+        const { kind, record, before, after } = decision;
+        const position = model.has(record.id)
+          ? model.positionOf(record.id)
+          : model.positionFor(record.orderKey);
+        return {
+          kind,
+          sheetId: sheet.id,
+          recordId: record.id,
+          revision: record.revision,
+          before,
+          after,
+          gridRow: rowOfPosition(sheet, position),
+          counted: model.count,
+        };
+      }
+      case 'row': {
+        const { kind, row, before, after } = decision;
+        const { id: recordId, revision } = row;
+        return { ...structure, kind, sheetId: sheet.id, recordId, revision, before, after };
+      }
+      case 'sheet':
+        return {
+          ...structure,
+          kind: 'sheetChanged',
+          sheetId: decision.sheetId,
+          before: decision.before,
+          after: decision.after,
+        };
+      case 'names':
+        return {
+          ...structure,
+          kind: 'namesChanged',
+          sheetId: sheet.id,
+          before: decision.before,
+          after: decision.after,
+        };
+    }
+  }
+
+  private store(database: Database, decision: Decision, sheet: SheetFacts): void {
+    if (decision.part === 'sheet') {
+      const { revision } = this.sheetOf(decision.sheetId);
+      this.records.reshape(database, decision.sheetId, revision + 1, decision.after);
+    } else if (decision.part === 'names') {
+      this.records.setNames(database, sheet.workbook.id, decision.after);
+    } else this.storeRow(database, decision, sheet);
+  }
+
+  private storeRow(
+    database: Database,
+    decision: RecordDecision | RowDecision,
+    sheet: SheetFacts,
+  ): void {
+    const [table, row] =
+      decision.part === 'record'
+        ? (['record', decision.record] as const)
+        : (['free_row', decision.row] as const);
+    switch (decision.kind) {
+      case 'recordAdded':
+      case 'rowAdded':
+        this.records.insert(database, table, sheet.id, row);
+        break;
+      case 'recordRemoved':
+      case 'rowRemoved':
+        this.records.bin(database, table, row, Date.now());
+        break;
+      case 'recordPutBack':
+      case 'rowPutBack':
+        this.records.bin(database, table, row, null);
+        break;
+      default:
+        this.records.update(database, table, row);
+    }
+    // Rows outside of the records are part of a sheet's shape when they come, go or move.
+    if (decision.part === 'row' && decision.kind !== 'rowChanged') {
+      this.records.reshape(database, sheet.id, sheet.revision + 1, sheet);
+    }
+  }
+
+  private apply(
+    decision: Decision,
+    { model, rows, calculation }: WriteSite,
+    sheet: SheetFacts,
+  ): void {
+    switch (decision.part) {
+      case 'record':
+        applyRecord(decision, model, calculation, sheet.id);
+        break;
+      case 'row':
+        this.applyRow(decision, rows, calculation, sheet);
+        break;
+      case 'sheet': {
+        const held = this.sheetOf(decision.sheetId);
+        const { columns } = decision.after;
+        this.catalog.put({
+          ...held,
+          ...decision.after,
+          revision: held.revision + 1,
+          columnsById: new Map(columns.map((column) => [column.id, column])),
+        });
+        this.calculator.reshaped(sheet.workbook.id);
+        break;
+      }
+      case 'names':
+        this.catalog.putNames(sheet.workbook.id, decision.after);
+        this.calculator.reshaped(sheet.workbook.id);
+    }
+  }
+
+  private applyRow(
+    { kind, row, before }: RowDecision,
+    rows: FreeRows,
+    calculation: Calculation | null,
+    sheet: SheetFacts,
+  ): void {
+    if (kind === 'rowRemoved') rows.remove(row.id);
+    else rows.put(row);
+    if (kind === 'rowChanged') {
+      const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(row.cells)]);
+      if (calculation) calculation.touchFreeRow(sheet.id, row.id, columns);
+      else this.calculator.reshaped(sheet.workbook.id);
+      return;
+    }
+    const freeRows = rows.count;
+    const revision = sheet.revision + 1;
+    this.catalog.put({ ...sheet, freeRows, headingRow: freeRows + 1, revision });
+    this.calculator.reshaped(sheet.workbook.id);
+  }
+
+  private lose(sheetId: string): void {
+    this.cache.drop(sheetId);
+    const { workbook } = this.sheetOf(sheetId);
+    this.calculator.drop(workbook.id);
+    void this.catalog.refresh(workbook.id);
+  }
+
+  private tell(order: WriteOrder, workbookId: string, changes: readonly PastChange[]): void {
+    const told = changes.length <= MOST_TOLD ? changes : changes.slice(-1);
+    for (const change of told) {
+      const event = eventOf(change, order.writer.name, this.sheetOf(change.sheetId));
+      const { landed: _, ...bare } = event;
+      this.events.publish(workbookId, changes.length <= MOST_TOLD ? event : bare);
+    }
+    this.calculator.settle(workbookId);
+  }
+
+  private sheetOf(sheetId: string): SheetFacts {
+    const sheet = this.catalog.sheet(sheetId);
+    if (!sheet) throw Refused.notFound('sheet');
+    return sheet;
+  }
+}
+
+/** A line of the log as everyone who looks on is told of it. */
+export function eventOf(change: PastChange, by: string, sheet: SheetFacts): ChangeEvent {
+  const { seq, kind, sheetId, batch } = change;
+  const landed = landedOf(change, sheet);
+  return {
+    seq,
+    kind: kind satisfies ChangeKind,
+    sheetId,
+    writeId: batch,
+    by,
+    ...(isRecordKind(kind) && landed && { landed }),
+  };
+}
+
+function applyRecord(
+  { kind, record, before, after }: RecordDecision,
+  model: SheetModel,
+  calculation: Calculation | null,
+  sheetId: string,
+): void {
+  const slotBefore = model.slotOf(record.id);
+  if (kind === 'recordRemoved') model.remove(record.id);
+  else if (kind === 'recordChanged') model.update(record);
+  else if (kind === 'recordMoved') {
+    model.remove(record.id);
+    model.add(record);
+  } else model.add(record);
+  if (!calculation) return;
+  const slot = model.slotOf(record.id) ?? slotBefore ?? -1;
+  const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})]);
+  calculation.touchRecord(sheetId, slot, columns, kind !== 'recordChanged');
+}
+
+function writeIdUsed(): Refused {
+  return Refused.conflict(
+    'writeIdUsed',
+    'This write id was used for another write. Make a new one.',
+  );
+}
