@@ -10,6 +10,14 @@ export {
 } from './functions/area';
 export { compareValues, ERRORS, numberText } from './functions/convert';
 export type { FunctionDefinition, Moment, ParameterInfo } from './functions/define';
+export { helpAt, moveFormula, referencesIn, type CaretHelp, type ReferenceSpan } from './help';
+export {
+  checkLimits,
+  limitsFormula,
+  readLimits,
+  type LimitClass,
+  type LimitsProblem,
+} from './limits';
 export { typeWarnings, type TypeWarning } from './typeWarnings';
 export { resultKind, type ShownAs } from './resultKind';
 export { FUNCTIONS, nearFunction } from './functions/table';

@@ -69,9 +69,13 @@ export class FreeRows {
   /** Adds a row, or replaces the one with its id. */
   put(row: FreeRow): void {
     const held = this.byId.get(row.id);
+    this.byId.set(row.id, row);
+    if (held?.orderKey === row.orderKey) {
+      this.rows[this.positionFor(row.orderKey)] = row;
+      return;
+    }
     if (held) this.rows.splice(this.positionFor(held.orderKey), 1);
     this.rows.splice(this.positionFor(row.orderKey), 0, row);
-    this.byId.set(row.id, row);
   }
 
   remove(id: string): void {

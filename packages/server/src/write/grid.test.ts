@@ -415,7 +415,7 @@ test('a paste of 200,000 cells is written; a larger one is refused whole with th
   expect((await paste(10_000)).status).toBe(200);
   const { count, rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf('Pasted'), 9_999, 5));
   expect([count, rows[0]?.cells[19]?.value]).toEqual([10_000, 19]);
-});
+}, 60_000);
 
 test('what is in memory is what reading everything anew gives, formulas too', async () => {
   const told = async (): Promise<unknown> => [
@@ -428,4 +428,4 @@ test('what is in memory is what reading everything anew gives, formulas too', as
   for (const id of Object.values(ids)) cache.drop(id);
   running.app.get(Calculator).drop(running.workbook.id);
   expect(await told()).toEqual(before);
-});
+}, 60_000);

@@ -228,23 +228,25 @@ class Edit {
     }
     const made = this.rowsUpTo(last);
     edits.forEach((edit, at) => {
-      const row = made.get(edit.row) ?? freeRowAt(rows, edit.row);
-      if (edit.revision !== undefined && !made.has(edit.row)) guardRow(row, edit.revision);
+      const fresh = made.get(edit.row);
+      const row = fresh ?? freeRowAt(rows, edit.row);
+      if (edit.revision !== undefined && !fresh) guardRow(row, edit.revision);
       const cells = this.freeCells(row, edit, at, columns);
-      if (cells) this.decisions.push(rowChanged(row, cells));
+      if (!cells) return;
+      if (fresh) made.set(edit.row, { ...row, cells });
+      else this.decisions.push(rowChanged(row, cells));
     });
+    for (const row of made.values()) this.decisions.push(rowAdded(row));
   }
 
-  /** Rows that a write below the last one makes first. */
+  /** Rows that a write below the last one makes. */
   private rowsUpTo(last: number): Map<number, FreeRow> {
     const { rows } = this.site;
     const made = new Map<number, FreeRow>();
     let orderKey = rows.at(rows.count - 1)?.orderKey ?? 0;
     for (let number = rows.count + 1; number <= last; number += 1) {
       orderKey += ORDER_GAP;
-      const row = blankRow(orderKey);
-      made.set(number, row);
-      this.decisions.push(rowAdded(row));
+      made.set(number, blankRow(orderKey));
     }
     return made;
   }

@@ -97,6 +97,10 @@ export class WritePath {
         changes.push({ ...change, seq });
         this.apply(decision, site, sheet);
       });
+      if (decisions.some(movesRows)) this.shiftRows(site, order.sheetId);
+      if (decisions.some((decision) => reshapes(decision, site))) {
+        this.calculator.reshaped(site.sheet.workbook.id);
+      }
     } catch (error) {
       // Memory may be ahead of what is rolled back: it is read anew.
       this.lose(order.sheetId);
@@ -107,7 +111,7 @@ export class WritePath {
 
   private lineOf(
     decision: Decision,
-    { model }: WriteSite,
+    { model, rows }: WriteSite,
     sheet: SheetFacts,
   ): Omit<
     LoggedChange,
@@ -127,7 +131,8 @@ export class WritePath {
           revision: record.revision,
           before,
           after,
-          gridRow: rowOfPosition(sheet, position),
+          // Rows above may have come in the same write.
+          gridRow: rowOfPosition({ headingRow: rows.count + 1 }, position),
           counted: model.count,
         };
       }
@@ -189,10 +194,14 @@ export class WritePath {
       default:
         this.records.update(database, table, row);
     }
-    // Rows outside of the records are part of a sheet's shape when they come, go or move.
-    if (decision.part === 'row' && decision.kind !== 'rowChanged') {
-      this.records.reshape(database, sheet.id, sheet.revision + 1, sheet);
-    }
+  }
+
+  /** Rows outside of the records are part of a sheet's shape when they come, go or move. */
+  private shiftRows({ database, rows }: WriteSite, sheetId: string): void {
+    const held = this.sheetOf(sheetId);
+    const revision = held.revision + 1;
+    this.records.reshape(database, sheetId, revision, held);
+    this.catalog.put({ ...held, freeRows: rows.count, headingRow: rows.count + 1, revision });
   }
 
   private apply(
@@ -205,7 +214,7 @@ export class WritePath {
         applyRecord(decision, model, calculation, sheet.id);
         break;
       case 'row':
-        this.applyRow(decision, rows, calculation, sheet);
+        applyRow(decision, rows, calculation, sheet.id);
         break;
       case 'sheet': {
         const held = this.sheetOf(decision.sheetId);
@@ -216,33 +225,11 @@ export class WritePath {
           revision: held.revision + 1,
           columnsById: new Map(columns.map((column) => [column.id, column])),
         });
-        this.calculator.reshaped(sheet.workbook.id);
         break;
       }
       case 'names':
         this.catalog.putNames(sheet.workbook.id, decision.after);
-        this.calculator.reshaped(sheet.workbook.id);
     }
-  }
-
-  private applyRow(
-    { kind, row, before }: RowDecision,
-    rows: FreeRows,
-    calculation: Calculation | null,
-    sheet: SheetFacts,
-  ): void {
-    if (kind === 'rowRemoved') rows.remove(row.id);
-    else rows.put(row);
-    if (kind === 'rowChanged') {
-      const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(row.cells)]);
-      if (calculation) calculation.touchFreeRow(sheet.id, row.id, columns);
-      else this.calculator.reshaped(sheet.workbook.id);
-      return;
-    }
-    const freeRows = rows.count;
-    const revision = sheet.revision + 1;
-    this.catalog.put({ ...sheet, freeRows, headingRow: freeRows + 1, revision });
-    this.calculator.reshaped(sheet.workbook.id);
   }
 
   private lose(sheetId: string): void {
@@ -300,6 +287,29 @@ function applyRecord(
   const slot = model.slotOf(record.id) ?? slotBefore ?? -1;
   const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})]);
   calculation.touchRecord(sheetId, slot, columns, kind !== 'recordChanged');
+}
+
+function applyRow(
+  { kind, row, before }: RowDecision,
+  rows: FreeRows,
+  calculation: Calculation | null,
+  sheetId: string,
+): void {
+  if (kind === 'rowRemoved') rows.remove(row.id);
+  else rows.put(row);
+  if (kind !== 'rowChanged') return;
+  const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(row.cells)]);
+  calculation?.touchFreeRow(sheetId, row.id, columns);
+}
+
+function movesRows(decision: Decision): boolean {
+  return decision.part === 'row' && decision.kind !== 'rowChanged';
+}
+
+/** Whether formulas are to be tied anew: cells stand elsewhere, or the first formula may be here. */
+function reshapes(decision: Decision, { calculation }: WriteSite): boolean {
+  if (decision.part === 'sheet' || decision.part === 'names') return true;
+  return decision.part === 'row' && (decision.kind !== 'rowChanged' || !calculation);
 }
 
 function writeIdUsed(): Refused {

@@ -28,6 +28,10 @@ export type WrittenReference =
   | { readonly kind: 'heading'; readonly sheet: string | null; readonly heading: string }
   | { readonly kind: 'name'; readonly name: string };
 
+/** The last row and column that can be written: seven figures, four letters. */
+const LAST_ROW = 9_999_999;
+const LAST_COLUMN = columnIndex('ZZZZ') ?? 0;
+
 const CELL = /^(\$?)([A-Za-z]{1,4})(?:(\$?)([1-9]\d{0,6}))?$/;
 
 /** Reads one corner: `B3`, `$B3`, `B`. The lexer has made sure that it is one. */
@@ -82,7 +86,8 @@ export function moveReference(
   const move = (cell: WrittenCell): WrittenCell | null => {
     const column = cell.fixedColumn ? cell.column : cell.column + across;
     const row = cell.row === null || cell.fixedRow ? cell.row : cell.row + down;
-    return column < 0 || (row !== null && row < 1) ? null : { ...cell, column, row };
+    const isThere = column >= 0 && column <= LAST_COLUMN && (row ?? 1) >= 1;
+    return isThere && (row ?? 1) <= LAST_ROW ? { ...cell, column, row } : null;
   };
   if (reference.kind === 'cell') {
     const cell = move(reference.cell);

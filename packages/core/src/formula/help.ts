@@ -1,0 +1,97 @@
+import { FormulaError, type Span } from './grammar/expression';
+import { lex, type Notation, type Token } from './grammar/lexer';
+import { FUNCTIONS } from './functions/table';
+import { moveReference, printReference, type WrittenReference } from './references/written';
+
+/** The most function names offered at once. */
+const MOST_OFFERED = 8;
+
+/** A reference in a formula's text, and where it stands there. */
+export interface ReferenceSpan extends Span {
+  readonly reference: WrittenReference;
+}
+
+/** The references of a formula, also of one that is not whole yet. @param text without `=` */
+export function referencesIn(text: string, notation: Notation): ReferenceSpan[] {
+  return readable(text, notation).flatMap((token) =>
+    token.type === 'reference'
+      ? [{ reference: token.reference, from: token.from, to: token.to }]
+      : [],
+  );
+}
+
+/** What is being written where the caret is. */
+export interface CaretHelp {
+  /** Names of functions that begin like the word before the caret, and where that word begins. */
+  readonly offers: readonly string[];
+  readonly from: number;
+  /** The innermost call around the caret, and which argument it is in, from 0. */
+  readonly call: { readonly name: string; readonly argument: number } | null;
+}
+
+/** @param text a formula without `=`; `caret` the place in it */
+export function helpAt(text: string, caret: number, notation: Notation): CaretHelp {
+  const before = text.slice(0, caret);
+  const tokens = readable(before, notation);
+  const open: { name: string | null; argument: number }[] = [];
+  let name: string | null = null;
+  for (const token of tokens) {
+    if (token.type === 'function') name = token.name;
+    if (token.type !== 'sign') continue;
+    if (token.text === '(' || token.text === '{') {
+      open.push({ name: token.text === '(' ? name : null, argument: 0 });
+      name = null;
+    } else if (token.text === ')' || token.text === '}') open.pop();
+    else if (token.text === ';' || token.text === ',') {
+      const inner = open.at(-1);
+      if (inner) inner.argument += 1;
+    }
+  }
+  const call = open.findLast((each) => each.name !== null && FUNCTIONS.has(each.name));
+  const word = /[A-Za-z][A-Za-z0-9.]*$/.exec(before);
+  // Inside of a text, or right behind another word, nothing is offered.
+  const last = tokens.at(-1);
+  const isWord = word !== null && last !== undefined && last.to === caret && last.type !== 'text';
+  const start = word?.[0].toUpperCase() ?? '';
+  const offers = isWord
+    ? [...FUNCTIONS.keys()].filter((each) => each.startsWith(start)).sort(byLength)
+    : [];
+  return {
+    offers: offers.slice(0, MOST_OFFERED),
+    from: offers.length > 0 ? caret - start.length : caret,
+    call: call?.name ? { name: call.name, argument: call.argument } : null,
+  };
+}
+
+const byLength = (a: string, b: string): number => a.length - b.length || (a < b ? -1 : 1);
+
+/**
+ * A formula as it reads when it is copied `down` rows and `across` columns. A reference that
+ * would leave the sheet becomes `#REF!`. A text that can't be read is given back as it is.
+ */
+export function moveFormula(
+  text: string,
+  down: number,
+  across: number,
+  notation: Notation,
+): string {
+  let moved = '';
+  let at = 0;
+  for (const { reference, from, to } of referencesIn(text, notation)) {
+    const there = moveReference(reference, down, across);
+    moved += text.slice(at, from) + (there ? printReference(there) : '#REF!');
+    at = to;
+  }
+  return moved + text.slice(at);
+}
+
+/** The tokens of a formula up to where it stops being one. */
+function readable(text: string, notation: Notation): Token[] {
+  try {
+    return lex(text, notation);
+  } catch (error) {
+    if (!(error instanceof FormulaError)) throw error;
+    const end = Math.min(error.problem.from, text.length - 1);
+    return end > 0 ? readable(text.slice(0, end), notation) : [];
+  }
+}
