@@ -12,6 +12,7 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
+  IsNumber,
   IsObject,
   IsOptional,
   IsString,
@@ -191,6 +192,59 @@ export class FreeRowsView {
 export class FreeRowsQuery {
   @Type(() => Number) @IsCount() from!: number;
   @Type(() => Number) @IsCount(1, MOST_ROWS) count!: number;
+}
+
+/** A rectangle of cells: rows outside of the records by number, or records of the view by position. */
+export class CellBox {
+  @IsIn(['free', 'records']) part!: 'free' | 'records';
+  /** The first row (a number from 1, or a position from 0) and the one past the last. */
+  @IsCount() from!: number;
+  @IsCount() to!: number;
+  /** The first column, from 0, and the one past the last. */
+  @IsCount() left!: number;
+  @IsCount() right!: number;
+}
+
+/** Which cells one wants the figures of. */
+export class AskFigures {
+  @IsArray()
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => CellBox)
+  boxes!: CellBox[];
+  @IsOptional() @IsString() @MaxLength(10_000) view?: string;
+}
+
+/** Figures of some cells. */
+export class FiguresView {
+  /** Cells that hold anything, and those that hold a number. */
+  @IsInt() filled!: number;
+  @IsInt() numbers!: number;
+  @IsNumber() sum!: number;
+  /** Of the numbers; absent where there is none. */
+  @IsOptional() @IsNumber() mean?: number;
+  @IsOptional() @IsNumber() least?: number;
+  @IsOptional() @IsNumber() most?: number;
+}
+
+export class CellPlace {
+  @IsIn(['free', 'records']) part!: 'free' | 'records';
+  /** A row's number from 1, or a record's position in the view from 0. */
+  @IsCount() row!: number;
+  @IsCount() column!: number;
+}
+
+/** A text to be found in what the cells of a sheet show. */
+export class FindText {
+  @IsString() @MaxLength(500) text!: string;
+  /** The cell after which the search begins; from the first on when absent. */
+  @IsOptional() @ValidateNested() @Type(() => CellPlace) after?: CellPlace;
+  @IsOptional() @IsString() @MaxLength(10_000) view?: string;
+}
+
+export class FoundView {
+  /** The next cell that shows the text, after the last one the first again; `null` for none. */
+  @IsOptional() @ValidateNested() @Type(() => CellPlace) cell!: CellPlace | null;
 }
 
 /** A formula that is being typed. */

@@ -49,14 +49,14 @@ export class FigureSum implements ColumnFigures {
   }
 
   /** Adds what another sum has come to. */
-  join(other: FigureSum): void {
+  join(other: ColumnFigures): void {
     this.filled += other.filled;
     this.numbers += other.numbers;
     this.errors += other.errors;
     if (other.least < this.least) this.least = other.least;
     if (other.most > this.most) this.most = other.most;
-    this.addToSum(other.total);
-    this.addToSum(other.lost);
+    this.addToSum(other instanceof FigureSum ? other.total : other.sum);
+    if (other instanceof FigureSum) this.addToSum(other.lost);
   }
 
   private addToSum(value: number): void {

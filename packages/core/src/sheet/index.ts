@@ -1,4 +1,4 @@
-export type { ColumnFigures } from './figures';
+export { FigureSum, type ColumnFigures } from './figures';
 export * from './freeRows';
 export { usualLength } from './lengths';
 export { readFree, type FreeReading } from './readFree';

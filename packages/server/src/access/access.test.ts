@@ -60,6 +60,13 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['DELETE /api/sheets/{sheetId}', () => `${paths.sheet(sheetId())}?revision=-1`, 'analyst'],
   ['GET /api/sheets/{sheetId}/free-rows', () => paths.freeRows(sheetId(), 0, 5), 'reader'],
   [
+    'POST /api/sheets/{sheetId}/figures',
+    () => paths.figures(sheetId()),
+    'reader',
+    () => ({ boxes: [] }),
+  ],
+  ['POST /api/sheets/{sheetId}/find', () => paths.find(sheetId()), 'reader', () => ({ text: 'a' })],
+  [
     'POST /api/sheets/{sheetId}/cells',
     () => paths.cells(sheetId()),
     'clerk',

@@ -13,11 +13,8 @@ import {
   bindFormula,
   isErrorValue,
   parseWritten,
-  positionsOf,
-  readCondition,
   resultKind,
   sayFormulaProblem,
-  sayProblem,
   showValue,
   toWire,
   typeWarnings,
@@ -29,15 +26,15 @@ import {
   type SheetGrid,
   type SheetModel,
   type StoredRecord,
-  type ViewOrder,
 } from '@varn/core';
 import { csvHeading, csvRows } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
-import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from './sheetCache';
+import { viewPositions } from './view';
 
 /** Records written to a file at once; between them other requests are answered. */
 const CSV_BATCH = 1000;
@@ -235,52 +232,6 @@ function recordView(sheet: SheetFacts, model: SheetModel, position: number): Rec
     toWire(model.cellOfSlot(slot, column.id), column),
   );
   return { id, revision, cells };
-}
-
-interface ViewAsked {
-  readonly filters?: readonly { readonly columnId: string; readonly says: string }[];
-  readonly order?: ViewOrder;
-}
-
-/** The positions of the records of a view. @throws Refused 400 where a condition is none */
-function viewPositions(sheet: SheetFacts, model: SheetModel, asked: string): Int32Array {
-  const { filters = [], order } = viewIn(asked);
-  const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
-  const tests = filters.map(({ columnId, says }) => {
-    const column = sheet.columnsById.get(columnId);
-    if (!column) throw Refused.badRequest('noSuchColumn', 'view: a column it names is not there.');
-    const reading = readCondition(says, column, context);
-    if (!reading.ok) {
-      const message = `${column.heading}: ${sayProblem(reading.problem)}`;
-      throw Refused.badRequest('notACondition', message);
-    }
-    return { columnId, test: reading.test };
-  });
-  return positionsOf(model, tests, order ?? null);
-}
-
-function viewIn(text: string): ViewAsked {
-  let view: unknown;
-  try {
-    view = JSON.parse(text);
-  } catch {
-    throw Refused.badRequest('notAView', 'view: must be JSON.');
-  }
-  const { filters = [], order } = (view ?? {}) as { filters?: unknown; order?: unknown };
-  const fits =
-    Array.isArray(filters) &&
-    filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
-    (order === undefined || isTexts(order, ['columnId']));
-  if (!fits) throw Refused.badRequest('notAView', 'view: must have filters and an order.');
-  return view as ViewAsked;
-}
-
-function isTexts(value: unknown, names: readonly string[]): boolean {
-  return (
-    typeof value === 'object' &&
-    value !== null &&
-    names.every((name) => typeof (value as Record<string, unknown>)[name] === 'string')
-  );
 }
 
 /** Adds the pinned totals, over all records or over those a view found. */

@@ -1,6 +1,7 @@
 import {
   AddColumn,
   AddName,
+  AskFigures,
   ChangeRecord,
   ChangeSheet,
   CheckFormula,
@@ -8,7 +9,10 @@ import {
   ConversionView,
   CsvQuery,
   EditCells,
+  FiguresView,
+  FindText,
   FormulaView,
+  FoundView,
   FreeRowsQuery,
   FreeRowsView,
   InsertRows,
@@ -46,6 +50,7 @@ import { Catalog } from '../store/catalog';
 import { RecordWriter, type Writer } from '../write/recordWriter';
 import { GridWriter } from '../write/gridWriter';
 import { SheetWriter } from '../write/sheetWriter';
+import { SelectionReader } from './selectionReader';
 import { SheetReader } from './sheetReader';
 
 @ApiTags('sheets')
@@ -53,6 +58,7 @@ import { SheetReader } from './sheetReader';
 export class SheetsController {
   constructor(
     private readonly reader: SheetReader,
+    private readonly selection: SelectionReader,
     private readonly sheets: SheetWriter,
     private readonly grid: GridWriter,
     private readonly writer: RecordWriter,
@@ -139,6 +145,24 @@ export class SheetsController {
     @CurrentPerson() person: Writer,
   ): Promise<Written> {
     return this.grid.moveRows(sheetId, move, person);
+  }
+
+  /** Count, sum, mean and extremes of chosen cells. */
+  @Post(paths.figures(':sheetId'))
+  @HttpCode(200)
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: FiguresView })
+  figures(@Param('sheetId') sheetId: string, @Body() ask: AskFigures): Promise<FiguresView> {
+    return this.selection.figures(sheetId, ask);
+  }
+
+  /** The next cell that shows a text. */
+  @Post(paths.find(':sheetId'))
+  @HttpCode(200)
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: FoundView })
+  find(@Param('sheetId') sheetId: string, @Body() find: FindText): Promise<FoundView> {
+    return this.selection.find(sheetId, find);
   }
 
   /** Reads a formula as it is typed: what is wrong with it, and what it would give. */

@@ -298,6 +298,53 @@ describe('records in the grid', () => {
     expect([wrong.status, wrong.body.code]).toEqual([400, 'notACondition']);
   });
 
+  test('figures of chosen cells and the next cell with a text, in a view of one’s own too', async () => {
+    const { columns, headingRow } = await sheet('Kit loans');
+    const place = columns.findIndex(({ heading }) => heading === 'Quantity');
+    const amount = columns[place]?.id ?? '';
+    const view = JSON.stringify({ filters: [{ columnId: amount, says: '>= 2' }] });
+    for (const asked of [undefined, view]) {
+      const { records } = await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 0, 1000, asked));
+      const held = records.map(({ cells }) => cells[place]).filter((each) => each !== null);
+      const numbers = held as number[];
+      for (const [from, to] of [
+        [0, 10_000],
+        [3, 9],
+      ] as const) {
+        const box = { part: 'records', from, to, left: place, right: place + 1 };
+        const body = { boxes: [box], ...(asked && { view: asked }) };
+        const { body: figures } = await owner.ask('POST', paths.figures(idOf('Kit loans')), body);
+        const part = from === 0 ? numbers : numbers.slice(from, to);
+        const sum = part.reduce((total, each) => total + each, 0);
+        expect(figures).toEqual({
+          filled: part.length,
+          numbers: part.length,
+          sum,
+          mean: sum / part.length,
+          least: Math.min(...part),
+          most: Math.max(...part),
+        });
+      }
+      const item = columns.findIndex(({ heading }) => heading === 'Item');
+      const wanted = String(records[5]?.cells[item]);
+      const hits = records.flatMap(({ cells }, n) => (cells[item] === wanted ? [n] : []));
+      const find = async (row?: number): Promise<unknown> => {
+        const after = row !== undefined && { after: { part: 'records', row, column: item } };
+        const body = { text: ` ${wanted.toUpperCase()}`, ...after, ...(asked && { view: asked }) };
+        return (await owner.ask('POST', paths.find(idOf('Kit loans')), body)).body;
+      };
+      const found = (row: number | undefined) => ({ cell: { part: 'records', row, column: item } });
+      expect(await find()).toEqual(found(hits[0]));
+      expect(await find(hits[0])).toEqual(found(hits[1]));
+      expect(await find(hits.at(-1))).toEqual(found(hits[0]));
+    }
+    const above = { part: 'free', from: 1, to: headingRow, left: 0, right: 50 };
+    const top = await owner.ask('POST', paths.figures(idOf('Kit loans')), { boxes: [above] });
+    expect(top.body).toMatchObject({ numbers: expect.any(Number) });
+    const none = await owner.ask('POST', paths.find(idOf('Kit loans')), { text: 'nowhere at all' });
+    expect(none.body).toEqual({ cell: null });
+  });
+
   test('rows outside of the records are for analysts', async () => {
     const clerk = await running.as('clerk');
     expect((await type('Kit loans', { 1: { 1: 'x' } }, clerk)).status).toBe(403);

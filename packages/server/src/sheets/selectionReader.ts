@@ -1,0 +1,147 @@
+import type {
+  AskFigures,
+  CellBox,
+  CellPlace,
+  FiguresView,
+  FindText,
+  FoundView,
+} from '@varn/contract';
+import {
+  FigureSum,
+  foldText,
+  isErrorValue,
+  showValue,
+  type Calculation,
+  type CellValue,
+  type Column,
+  type FreeRows,
+  type SheetGrid,
+  type SheetModel,
+} from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { Calculator } from '../calculation/calculator';
+import type { SheetFacts } from '../store/catalog';
+import { SheetCache } from './sheetCache';
+import { SheetReader } from './sheetReader';
+import { viewPositions } from './view';
+
+/** Cells looked at before other requests are let in between. */
+const TURN_CELLS = 20_000;
+
+/** A sheet with all that is needed to tell what its cells hold and show. */
+interface Scene {
+  readonly sheet: SheetFacts;
+  readonly model: SheetModel;
+  readonly rows: FreeRows;
+  readonly calculation: Calculation | null;
+  readonly grid: SheetGrid | undefined;
+  /** Rows outside of the records, those an array covers included. */
+  readonly freeCount: number;
+  /** The records of the view, or `null` for all of them as they stand. */
+  readonly positions: Int32Array | null;
+}
+
+/** Answers what is asked about cells one has chosen, or looks for. */
+@Injectable()
+export class SelectionReader {
+  constructor(
+    private readonly reader: SheetReader,
+    private readonly cache: SheetCache,
+    private readonly calculator: Calculator,
+  ) {}
+
+  /** Count, sum, mean and extremes of some cells. */
+  async figures(sheetId: string, { boxes, view }: AskFigures): Promise<FiguresView> {
+    const scene = await this.scene(sheetId, view);
+    const all = new FigureSum();
+    for (const box of boxes) {
+      if (box.part === 'free') addFree(all, box, scene);
+      else addRecords(all, box, scene);
+      await nextTurn();
+    }
+    const { filled, numbers, sum, least, most } = all;
+    return { filled, numbers, sum, ...(numbers > 0 && { mean: sum / numbers, least, most }) };
+  }
+
+  /** The next cell that shows a text, whatever its case and accents; after the last the first. */
+  async find(sheetId: string, { text, after, view }: FindText): Promise<FoundView> {
+    const scene = await this.scene(sheetId, view);
+    const wanted = foldText(text);
+    if (wanted === '') return { cell: null };
+    const width = scene.sheet.columns.length + scene.sheet.looseColumns.length;
+    const { freeCount, positions, model } = scene;
+    const lines = freeCount + (positions?.length ?? model.count);
+    const cells = lines * width;
+    const start = after ? lineOf(after, freeCount) * width + after.column + 1 : 0;
+    for (let n = 0; n < cells; n += 1) {
+      const cell = (start + n) % cells;
+      const [line, column] = [Math.floor(cell / width), cell % width];
+      const place: CellPlace =
+        line < freeCount
+          ? { part: 'free', row: line + 1, column }
+          : { part: 'records', row: line - freeCount, column };
+      if (foldText(shownAt(place, scene)).includes(wanted)) return { cell: place };
+      if (n % TURN_CELLS === TURN_CELLS - 1) await nextTurn();
+    }
+    return { cell: null };
+  }
+
+  private async scene(sheetId: string, view: string | undefined): Promise<Scene> {
+    const sheet = this.reader.facts(sheetId);
+    const calculation = await this.calculator.settled(sheet.workbook.id);
+    const model = await this.cache.model(sheetId);
+    const rows = await this.cache.rows(sheetId);
+    const grid = calculation?.sheet(sheetId);
+    const freeCount =
+      !sheet.hasRecords && calculation && grid ? calculation.lastRowOf(grid) : rows.count;
+    const positions = view === undefined ? null : viewPositions(sheet, model, view);
+    return { sheet, model, rows, calculation, grid, freeCount, positions };
+  }
+}
+
+const lineOf = ({ part, row }: CellPlace, freeCount: number): number =>
+  part === 'free' ? row - 1 : freeCount + row;
+
+function addFree(all: FigureSum, { from, to, left, right }: CellBox, scene: Scene): void {
+  const { columns, looseColumns } = scene.sheet;
+  const last = Math.min(right, columns.length + looseColumns.length);
+  for (let row = Math.max(1, from); row < Math.min(to, scene.freeCount + 1); row += 1) {
+    for (let column = left; column < last; column += 1) all.add(freeValue(row, column, scene));
+  }
+}
+
+function addRecords(all: FigureSum, { from, to, left, right }: CellBox, scene: Scene): void {
+  const { sheet, model, positions } = scene;
+  const end = Math.min(to, positions?.length ?? model.count);
+  for (const { id } of sheet.columns.slice(left, right)) {
+    // Whole columns are kept added up; parts of them, and views, are added here.
+    if (!positions && from === 0 && end === model.count) all.join(model.figures(id));
+    else for (let at = from; at < end; at += 1) all.add(model.cellAt(positions?.[at] ?? at, id));
+  }
+}
+
+function freeValue(row: number, column: number, scene: Scene): CellValue {
+  const { calculation, grid, rows, sheet } = scene;
+  if (calculation && grid) return calculation.valueAt(grid, row, column);
+  const id = sheet.columns[column]?.id ?? sheet.looseColumns[column - sheet.columns.length] ?? '';
+  return rows.at(row - 1)?.cells[id]?.value ?? null;
+}
+
+/** A cell as the grid shows it. */
+function shownAt({ part, row, column: index }: CellPlace, scene: Scene): string {
+  const { sheet, model, positions, rows } = scene;
+  const { locale } = sheet.workbook;
+  const column = sheet.columns[index];
+  if (part === 'records') {
+    if (!column) return '';
+    const value = model.cellAt(positions?.[row] ?? row, column.id);
+    return showValue(value, column, locale);
+  }
+  const value = freeValue(row, index, scene);
+  if (value === null || isErrorValue(value)) return value?.error ?? '';
+  const id = column?.id ?? sheet.looseColumns[index - sheet.columns.length] ?? '';
+  const { kind = 'computed', settings = {} } = rows.at(row - 1)?.cells[id] ?? {};
+  const look: Column = { id, heading: '', kind, settings };
+  return showValue(value, look, locale);
+}
