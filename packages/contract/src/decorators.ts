@@ -31,6 +31,22 @@ export function IsTextMap(options?: ValidationOptions): PropertyDecorator {
   );
 }
 
+/** A map of at most 1,000 values by id, each as a check wants it. */
+export function IsMapOf(says: string, isRight: (value: unknown) => boolean): PropertyDecorator {
+  return ValidateBy({
+    name: 'isMapOf',
+    validator: {
+      validate: (map: unknown) =>
+        typeof map === 'object' &&
+        map !== null &&
+        !Array.isArray(map) &&
+        Object.keys(map).length <= MOST_COLUMNS &&
+        Object.values(map).every(isRight),
+      defaultMessage: () => `$property must be an object of at most ${MOST_COLUMNS} ${says} by id`,
+    },
+  });
+}
+
 function isTextMap(value: unknown): boolean {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
   const texts: unknown[] = Object.values(value);

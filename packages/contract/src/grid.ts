@@ -20,15 +20,25 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { IsCount, IsName, IsSettings, IsTextMap, LONGEST_CELL, MOST_COLUMNS } from './decorators';
+import {
+  IsCount,
+  IsMapOf,
+  IsName,
+  IsSettings,
+  IsTextMap,
+  LONGEST_CELL,
+  MOST_COLUMNS,
+} from './decorators';
+import {
+  LAST_FREE_ROW,
+  LEAST_WIDTH,
+  MOST_LINES,
+  MOST_WIDTH,
+  MOST_WRITTEN_ROWS,
+  TOTALS,
+  type Total,
+} from './limits';
 import { Landed, MOST_ROWS } from './sheets';
-
-/** The most cells one write may touch: the largest paste. */
-export const MOST_CELLS = 250_000;
-/** The most rows one write may touch. */
-export const MOST_WRITTEN_ROWS = 100_000;
-/** The last row a cell outside of records may stand in. */
-export const LAST_FREE_ROW = 100_000;
 
 /** New texts of some cells of a record, by column id; '' clears a cell. */
 export class RecordEdit {
@@ -310,10 +320,31 @@ export class AddSheet {
   @IsArray() @ArrayMaxSize(MOST_COLUMNS) @IsString({ each: true }) headings!: string[];
 }
 
+const isWidth = (value: unknown): boolean =>
+  typeof value === 'number' && value >= LEAST_WIDTH && value <= MOST_WIDTH;
+
+/** How a sheet is looked at by everyone. */
+export class SheetLook {
+  /** Widths of columns in pixels, by id. */
+  @IsOptional()
+  @IsMapOf(`widths of ${LEAST_WIDTH} to ${MOST_WIDTH} pixels`, isWidth)
+  widths?: Readonly<Record<string, number>>;
+  /** How many columns stay when the others scroll. */
+  @IsOptional() @IsCount(0, 20) frozenColumns?: number;
+  /** How many lines of text a row shows. */
+  @IsOptional() @IsCount(1, MOST_LINES) rowLines?: number;
+  /** What the pinned row shows, by column id. */
+  @IsOptional()
+  @IsMapOf(`of ${TOTALS.join(', ')}`, (value) => TOTALS.includes(value as Total))
+  totals?: Readonly<Record<string, Total>>;
+}
+
 export class ChangeSheet {
   @IsOptional() @IsName('The sheet’s name') name?: string;
   @IsOptional() @IsCount(0, 1000) place?: number;
-  @IsOptional() @IsObject() look?: SheetLook;
+  @IsOptional() @ValidateNested() @Type(() => SheetLook) look?: SheetLook;
+  /** The columns without a heading in their new order: ids, '' for one put in; others go. */
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) looseColumns?: string[];
   @IsInt() revision!: number;
 }
 
@@ -329,22 +360,6 @@ export class NameView {
   @IsString() name!: string;
   /** The range, with its sheet, as people write it. */
   @IsString() range!: string;
-}
-
-/** What totals a pinned row can show. */
-export const TOTALS = ['SUM', 'AVERAGE', 'COUNT', 'MIN', 'MAX'] as const;
-export type Total = (typeof TOTALS)[number];
-
-/** How a sheet is looked at by everyone. */
-export interface SheetLook {
-  /** Widths of columns in pixels, by id. */
-  readonly widths?: Readonly<Record<string, number>>;
-  /** How many columns stay when the others scroll. */
-  readonly frozenColumns?: number;
-  /** How many lines of text a row shows. */
-  readonly rowLines?: number;
-  /** What the pinned row shows, by column id. */
-  readonly totals?: Readonly<Record<string, Total>>;
 }
 
 export class UndoEntry {

@@ -3,6 +3,7 @@ import 'reflect-metadata';
 export * from './decorators';
 export * from './forms';
 export * from './grid';
+export * from './limits';
 export * from './paths';
 export * from './people';
 export * from './roles';

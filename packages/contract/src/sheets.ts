@@ -72,8 +72,8 @@ export class SheetView {
   @IsInt() headingRow!: number;
   /** Whether it has a record block; else all of its rows are free. */
   @IsBoolean() hasRecords!: boolean;
-  /** How many columns without a heading stand to the right. */
-  @IsInt() looseColumns!: number;
+  /** Ids of the columns without a heading, to the right of the others. */
+  @IsString({ each: true }) looseColumns!: string[];
   @IsObject() look!: SheetLook;
   /** Formulas of computed columns as people write them, by column id. */
   @IsObject() formulas!: Record<string, string>;

@@ -67,7 +67,7 @@ export class SheetReader {
       revision,
       headingRow,
       hasRecords,
-      looseColumns: sheet.looseColumns.length,
+      looseColumns: [...sheet.looseColumns],
       look,
       columns: [...columns],
       formulas: Object.fromEntries(formulas),

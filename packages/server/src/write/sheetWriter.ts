@@ -99,7 +99,7 @@ export class SheetWriter {
 
   /** Renames, moves, or changes the look of a sheet. */
   changeSheet(sheetId: string, change: ChangeSheet, writer: Writer): Promise<void> {
-    const { revision, name, place, look } = change;
+    const { revision, name, place, look, looseColumns } = change;
     return this.reshape(sheetId, revision, writer, (sheet) => {
       const others = this.catalog.sheetsOf(sheet.workbook.id).filter(({ id }) => id !== sheetId);
       if (name !== undefined) refuseNameTaken(name.trim(), others);
@@ -112,11 +112,15 @@ export class SheetWriter {
         });
         decisions.push(reshaped(sheet, { place: Math.min(place, others.length) }));
       }
-      if (name !== undefined || look !== undefined) {
+      if (name !== undefined || look || looseColumns) {
         decisions.push(
           reshaped(
             { ...sheet, place: place ?? sheet.place },
-            { ...(name !== undefined && { name: name.trim() }), ...(look && { look }) },
+            {
+              ...(name !== undefined && { name: name.trim() }),
+              ...(look && { look: { ...look } }),
+              ...(looseColumns && { looseColumns: looseFrom(sheet, looseColumns) }),
+            },
           ),
         );
       }
@@ -492,4 +496,19 @@ function refuseTaken(heading: string, others: readonly string[]): void {
 function refuseNameTaken(name: string, others: readonly { name: string }[]): void {
   if (!others.some((other) => other.name === name)) return;
   throw Refused.conflict('nameTaken', `Another sheet is called ‘${name}’. Choose another name.`);
+}
+
+/** Columns without a heading in another order: some go, '' makes one. */
+function looseFrom({ looseColumns, hasRecords }: SheetFacts, asked: readonly string[]): string[] {
+  if (hasRecords) {
+    throw Refused.badRequest('hasRecords', 'The columns of this sheet have headings.');
+  }
+  const known = asked.filter((id) => id !== '');
+  if (known.some((id) => !looseColumns.includes(id)) || new Set(known).size < known.length) {
+    throw Refused.badRequest(
+      'noSuchColumn',
+      'looseColumns: must be columns of the sheet, once each.',
+    );
+  }
+  return asked.map((id) => (id === '' ? newId() : id));
 }

@@ -1,4 +1,11 @@
-import type { ChangeEvent, FormView, RowsView, SheetView, WorkbookView } from '@varn/contract';
+import type {
+  ChangeEvent,
+  FormView,
+  RecalculatedEvent,
+  RowsView,
+  SheetView,
+  WorkbookView,
+} from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
@@ -27,6 +34,9 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
         seq = event.seq;
         apply(mutate, workbookId, event);
       };
+      source.addEventListener('recalculated', ({ data }: MessageEvent<string>) => {
+        applyResults(mutate, JSON.parse(data) as RecalculatedEvent);
+      });
       source.addEventListener('reload', ({ lastEventId }) => {
         seq = Number(lastEventId);
         void mutate(() => true);
@@ -48,14 +58,9 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
 /** Brings one change into what was read; also for a write's own answer, which may come first. */
 export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEvent): void {
   const { landed, sheetId, kind } = event;
+  readAnew(mutate, paths.undo(workbookId));
   if (!landed) {
-    // The shape changed: workbook, sheet and its forms are read anew.
-    const touched = (key: unknown): boolean =>
-      typeof key === 'string' &&
-      (key === paths.workbook(workbookId) ||
-        key.startsWith(paths.sheet(sheetId)) ||
-        key.startsWith('/api/forms/'));
-    void mutate(touched);
+    readAnew(mutate, ...touchedBy(event, workbookId));
     return;
   }
   const keep = { revalidate: false } as const;
@@ -74,11 +79,50 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
   applyToRows(mutate, event);
 }
 
+/** What is read anew when a change is told of without what it changed; by the start of its path. */
+function touchedBy({ sheetId, kind }: ChangeEvent, workbookId: string): string[] {
+  const sheet = paths.sheet(sheetId);
+  // Cells above the heading: nothing but themselves, and what formulas make of them.
+  if (kind === 'rowChanged') return [`${sheet}/free-rows`];
+  return [paths.workbook(workbookId), sheet, '/api/forms/'];
+}
+
+/** Formulas gave other results. */
+function applyResults(mutate: ScopedMutator, { free, records }: RecalculatedEvent): void {
+  readAnew(
+    mutate,
+    ...free.map((id) => `${paths.sheet(id)}/free-rows`),
+    ...records.map((id) => `${paths.sheet(id)}/rows`),
+  );
+}
+
+/** How long what is to be read anew is gathered: many changes in a row are read once. */
+const GATHER_MS = 40;
+const gathered = new Set<string>();
+
+/** Reads anew what begins with these paths, a moment later. */
+export function readAnew(mutate: ScopedMutator, ...starts: string[]): void {
+  if (gathered.size === 0) {
+    setTimeout(() => {
+      const now = [...gathered];
+      gathered.clear();
+      void mutate((key) => typeof key === 'string' && now.some((start) => isUnder(key, start)));
+    }, GATHER_MS);
+  }
+  starts.forEach((start) => gathered.add(start));
+}
+
+const isUnder = (key: string, start: string): boolean =>
+  key.startsWith(start) && (start.endsWith('/') || /^(?:$|[/?])/.test(key.slice(start.length)));
+
 /** Windows of rows: an appended or changed record is put in; when rows shift they are read anew. */
 function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): void {
   if (!landed) return;
-  const isWindow = (key: unknown): boolean =>
-    typeof key === 'string' && key.startsWith(`${paths.sheet(sheetId)}/rows`);
+  const rows = `${paths.sheet(sheetId)}/rows`;
+  const isPlain = (key: unknown): boolean =>
+    typeof key === 'string' && key.startsWith(rows) && !key.includes('&view=');
+  const isView = (key: unknown): boolean =>
+    typeof key === 'string' && key.startsWith(rows) && key.includes('&view=');
   const appended = landed.kind === 'recordAdded';
   void mutate<SheetView>(
     paths.sheet(sheetId),
@@ -86,13 +130,23 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): v
       if (!sheet) return sheet;
       const position = landed.row - sheet.headingRow - 1;
       const atEnd = appended && position === landed.before;
-      if (!atEnd && landed.kind !== 'recordChanged') void mutate(isWindow);
+      if (!atEnd && landed.kind !== 'recordChanged') readAnew(mutate, rows);
       else {
         void mutate<RowsView>(
-          isWindow,
-          (rows) => rows && withRecord(rows, position, recordOf(landed, sheet), landed.after),
+          isPlain,
+          (held) => held && withRecord(held, position, recordOf(landed, sheet), landed.after),
           { revalidate: false },
         );
+        void mutate<RowsView>(
+          isView,
+          (held) => {
+            // Where it stands in a view, and whether it is in it still, only the server can tell.
+            readAnew(mutate, rows);
+            return held;
+          },
+          { revalidate: false },
+        );
+        if (Object.keys(sheet.look.totals ?? {}).length > 0) readAnew(mutate, rows);
       }
       return sheet;
     },

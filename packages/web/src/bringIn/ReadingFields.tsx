@@ -1,4 +1,4 @@
-import { Checkbox, Field, Flex, NativeSelect } from '@chakra-ui/react';
+import { Flex } from '@chakra-ui/react';
 import {
   DELIMITERS,
   ENCODINGS,
@@ -8,6 +8,7 @@ import {
   type UploadView,
 } from '@varn/contract';
 import { sayCount } from '@varn/core';
+import { Choice, Tick } from '../ui/controls';
 
 const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = {
   ',': 'Comma',
@@ -115,57 +116,5 @@ export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProp
         onChange={(checked) => onReadAgain({ ...choices, guarded: checked })}
       />
     </Flex>
-  );
-}
-
-interface ChoiceProps {
-  readonly label: string;
-  readonly value: string;
-  readonly options: readonly (readonly [value: string, name: string])[];
-  readonly onChange: (value: string) => void;
-}
-
-function Choice({ label, value, options, onChange }: ChoiceProps) {
-  return (
-    <Field.Root w="auto">
-      <Field.Label>{label}</Field.Label>
-      <NativeSelect.Root size="sm" w="auto">
-        <NativeSelect.Field
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-          bg="leaf"
-          borderColor="edge"
-        >
-          {options.map(([each, name]) => (
-            <option key={each} value={each}>
-              {name}
-            </option>
-          ))}
-        </NativeSelect.Field>
-        <NativeSelect.Indicator />
-      </NativeSelect.Root>
-    </Field.Root>
-  );
-}
-
-function Tick({
-  label,
-  checked,
-  onChange,
-}: {
-  label: string;
-  checked: boolean;
-  onChange: (checked: boolean) => void;
-}) {
-  return (
-    <Checkbox.Root
-      checked={checked}
-      onCheckedChange={(details) => onChange(details.checked === true)}
-      pb="1.5"
-    >
-      <Checkbox.HiddenInput />
-      <Checkbox.Control borderColor="edge" />
-      <Checkbox.Label>{label}</Checkbox.Label>
-    </Checkbox.Root>
   );
 }

@@ -1,4 +1,4 @@
-import type { FormView, Landed, Submit, Undo, VerdictView } from '@varn/contract';
+import type { FormView, Landed, Submit, Undo, VerdictView, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
@@ -48,7 +48,9 @@ export function useSubmit(form: FormView): {
     clearTimeout(waiting.current);
     if (attempt === 0) setSending({ is: 'sending' });
     try {
-      const landed = await request<Landed>('POST', write.path, write.body);
+      const answer = await request<Landed | Written>('POST', write.path, write.body);
+      const landed = 'records' in answer ? answer.records[0] : answer;
+      if (!landed) throw new Error('The server told of no record. Look at the sheet.');
       pending.current = null;
       const { seq, kind, sheetId, writeId } = landed;
       apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });

@@ -1,10 +1,19 @@
-import { Box, Text } from '@chakra-ui/react';
-import type { FormEntry } from '@varn/contract';
+import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import type { FormEntry, SheetView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
-import { localeFacts, sayCountOf } from '@varn/core';
-import { FileUp, PanelRight, SquarePen, SquarePlus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { showValue, sayCount, sayCountOf, type Column, type LocaleFacts } from '@varn/core';
+import {
+  FileUp,
+  ListTree,
+  PanelRight,
+  Redo2,
+  Search,
+  SquarePen,
+  SquarePlus,
+  Undo2,
+} from 'lucide-react';
+import { useRef, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request, sayError } from '../api/client';
@@ -15,78 +24,125 @@ import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../ui/Shell';
 import { Waiting } from '../ui/Waiting';
-import { CellNotes } from './CellNotes';
-import { Grid, type ActiveCell } from './Grid';
+import { ContestedWrite } from './ContestedWrite';
+import { FindStrip } from './FindStrip';
+import { Grid } from './grid/Grid';
+import { GRID_KEYS } from './grid/keys';
+import { SheetMargin, type Notes } from './margin/SheetMargin';
+import { SelectionMenu } from './SelectionMenu';
+import { activeOf } from './selection';
+import { sheetActions } from './sheetActions';
 import { TakeAway } from './TakeAway';
-
-const GRID_KEYS = [
-  { keys: 'Arrows', does: 'Move from cell to cell' },
-  { keys: 'PageUp / PageDown', does: 'Move by a screen' },
-  { keys: 'Home / End', does: 'First and last column; with Ctrl first and last record' },
-  { keys: 'Escape', does: 'Leave the grid for the bar' },
-];
+import { sayOutcome } from './useCells';
+import { useFigures } from './useFigures';
+import { useSheetGrid, type SheetGrid } from './useSheetGrid';
+import { useUndo } from './useUndo';
+import { PLAIN_VIEW, type OwnView } from './view/sheetView';
+import { ViewStrip } from './ViewStrip';
 
 /** A sheet as it stands, and what can be done with it. */
 export function SheetPage() {
   const { workbookId = '', sheetId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
   const { data: sheet, error } = useSheet(sheetId);
-  const { mutate } = useSWRConfig();
-  const navigate = useNavigate();
-  const [failure, setFailure] = useState('');
+  if (sheet && workbook) return <OpenSheet key={sheet.id} workbook={workbook} sheet={sheet} />;
+  return (
+    <Shell
+      trail={[
+        { label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) },
+        { label: 'Sheet' },
+      ]}
+    >
+      {error ? (
+        <Box p="6">
+          <Notice tone="stop">{sayError(error)}</Notice>
+        </Box>
+      ) : (
+        <Waiting />
+      )}
+    </Shell>
+  );
+}
+
+function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetView }) {
+  const [view, setView] = useState<OwnView>(PLAIN_VIEW);
+  const [notes, setNotes] = useState<Notes | null>(null);
+  const [finding, setFinding] = useState(false);
   const [takingAway, setTakingAway] = useState(false);
-  const [active, setActive] = useState<ActiveCell>({ row: 0, column: 0 });
-  const [noted, setNoted] = useState(false);
-  // One click makes one form, however often the click is sent.
-  const writeId = useRef(crypto.randomUUID());
+  const [said, setSaid] = useState<{ text: string; tone: 'stop' | 'settled' }>();
+  const undo = useUndo(workbook.id, workbook.role);
+  const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'stop' }));
 
-  const makeForm = async (): Promise<void> => {
-    if (!sheet) return;
-    try {
-      const form = await request<FormEntry>('POST', paths.sheetForms(sheet.id), {
-        writeId: writeId.current,
-      });
-      await mutate(paths.workbook(workbookId));
-      await navigate(addresses.desk(workbookId, form.id));
-    } catch (error_) {
-      setFailure(sayError(error_));
-    }
+  const takeBack = async (again: boolean, anyway = false): Promise<void> => {
+    const text = await undo.takeBack(again, anyway);
+    const isDone = /^(?:Taken back|Done again)/.test(text);
+    setSaid({ text, tone: isDone ? 'settled' : 'stop' });
   };
+  const grid = useSheetGrid(workbook, sheet, {
+    view,
+    onTakeBack: (again) => void takeBack(again),
+    onNotes: () => setNotes('column'),
+  });
+  const actions = sheetActions(grid, { setView, openNotes: setNotes });
 
-  const [form] = sheet?.forms ?? [];
-  const actions: BarAction[] = [
-    ...(form
-      ? [
-          {
-            id: 'enter',
-            label: `Enter: ${form.name}`,
-            key: 'e',
-            run: () => void navigate(addresses.desk(workbookId, form.id)),
-            icon: <SquarePen size={15} aria-hidden />,
-            main: true,
-          },
-        ]
-      : []),
-    ...(workbook && mayAs(workbook.role, 'analyst')
-      ? [
-          {
-            id: 'makeForm',
-            label: 'Make a form of it',
-            key: 'm',
-            run: () => void makeForm(),
-            icon: <SquarePlus size={15} aria-hidden />,
-            main: !form,
-          },
-        ]
-      : []),
+  const mayWrite = mayAs(workbook.role, 'clerk');
+  const [form] = sheet.forms;
+  const bar: (BarAction | false)[] = [
+    form !== undefined && {
+      id: 'enter',
+      label: `Enter: ${form.name}`,
+      key: 'e',
+      run: () => void makeForm.go(form),
+      icon: <SquarePen size={15} aria-hidden />,
+      main: true,
+    },
+    sheet.hasRecords &&
+      mayAs(workbook.role, 'analyst') && {
+        id: 'makeForm',
+        label: 'Make a form of it',
+        key: 'm',
+        run: () => void makeForm.make(),
+        icon: <SquarePlus size={15} aria-hidden />,
+        main: !form,
+      },
+    mayWrite && {
+      id: 'undo',
+      label: 'Undo',
+      key: 'z',
+      run: () => void takeBack(false),
+      icon: <Undo2 size={15} aria-hidden />,
+      disabled: !undo.state.undo,
+    },
+    mayWrite && {
+      id: 'redo',
+      label: 'Redo',
+      key: 'y',
+      run: () => void takeBack(true),
+      icon: <Redo2 size={15} aria-hidden />,
+      disabled: !undo.state.redo,
+    },
+    {
+      id: 'chosen',
+      label: 'With what is chosen',
+      key: 'w',
+      run: () => grid.openMenu(underBar(), null),
+      icon: <ListTree size={15} aria-hidden />,
+    },
+    {
+      id: 'find',
+      label: 'Find',
+      key: 'f',
+      run: () => setFinding(true),
+      icon: <Search size={15} aria-hidden />,
+    },
     {
       id: 'notes',
       label: 'Notes',
       key: 'n',
-      run: () => setNoted(!noted),
+      run: () => setNotes(notes === null ? 'cell' : null),
       icon: <PanelRight size={15} aria-hidden />,
     },
-    {
+    sheet.hasRecords && {
       id: 'takeAway',
       label: 'Take away',
       key: 't',
@@ -95,58 +151,184 @@ export function SheetPage() {
     },
   ];
 
+  const close = (): void => {
+    setFinding(false);
+    focusBar();
+  };
   return (
     <Shell
-      trail={[
-        { label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) },
-        { label: sheet?.name ?? 'Sheet' },
-      ]}
-      bar={<PlaceBar place="Sheet" actions={actions} fixedKeys={GRID_KEYS} compact />}
+      trail={[{ label: workbook.name, to: addresses.contents(workbook.id) }, { label: sheet.name }]}
+      bar={
+        <PlaceBar
+          place="Sheet"
+          actions={bar.filter((each) => each !== false)}
+          fixedKeys={GRID_KEYS}
+          compact
+        />
+      }
       margin={
-        noted && sheet && workbook ? (
-          <CellNotes
-            sheet={sheet}
-            locale={localeFacts(workbook.locale)}
-            {...active}
+        notes !== null ? (
+          <SheetMargin
+            grid={grid}
+            workbook={workbook}
+            notes={notes}
+            onNotes={setNotes}
+            setView={setView}
             onClose={() => {
-              setNoted(false);
+              setNotes(null);
               focusBar();
             }}
           />
         ) : undefined
       }
       foot={
-        <Box as="footer" borderTopWidth="1px" px="5" py="2" flex="none" color="ink.soft">
-          {failure ? (
-            <Notice tone="stop">{failure}</Notice>
+        <Foot grid={grid} onNotes={() => setNotes('cell')}>
+          {undo.contested ? (
+            <ContestedWrite
+              contested={undo.contested}
+              sheet={sheet}
+              onAnyway={() => void takeBack(false, true)}
+              onLeave={undo.leave}
+            />
           ) : (
-            <Text>
-              {sheet
-                ? `${sayCountOf(sheet.count, 'record')} in ${sayCountOf(sheet.columns.length, 'column')}`
-                : ''}
-            </Text>
+            said && !grid.cells.outcome && <Notice tone={said.tone}>{said.text}</Notice>
           )}
-        </Box>
+        </Foot>
       }
     >
-      {error ? (
-        <Box p="6">
-          <Notice tone="stop">{sayError(error)}</Notice>
+      <Box display="flex" flexDirection="column" h="full">
+        <ViewStrip grid={grid} setView={setView} />
+        {finding && <FindStrip grid={grid} onClose={close} />}
+        <Box flex="1" minH="0">
+          <Grid grid={grid} />
         </Box>
-      ) : null}
-      {!sheet && !error && <Waiting />}
-      {sheet && workbook && (
-        <Grid
-          key={sheet.id}
-          sheet={sheet}
-          locale={localeFacts(workbook.locale)}
-          active={active}
-          onActive={setActive}
-        />
-      )}
-      {sheet && (
-        <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
-      )}
+      </Box>
+      <SelectionMenu grid={grid} actions={actions} />
+      <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
     </Shell>
   );
+}
+
+/** Makes a form of the sheet, once however often it is asked, and goes to it. */
+function useMakeForm(workbookId: string, sheetId: string, onFailure: (text: string) => void) {
+  const { mutate } = useSWRConfig();
+  const navigate = useNavigate();
+  const writeId = useRef(crypto.randomUUID());
+  const go = (form: FormEntry): unknown => navigate(addresses.desk(workbookId, form.id));
+  return {
+    go,
+    make: async (): Promise<void> => {
+      try {
+        const body = { writeId: writeId.current };
+        const form = await request<FormEntry>('POST', paths.sheetForms(sheetId), body);
+        await mutate(paths.workbook(workbookId));
+        await go(form);
+      } catch (error) {
+        onFailure(sayError(error));
+      }
+    },
+  };
+}
+
+function underBar(): { x: number; y: number } {
+  const button = document.querySelector('[data-action="chosen"]');
+  const { left = 0, bottom = 0 } = button?.getBoundingClientRect() ?? {};
+  return { x: left, y: bottom };
+}
+
+interface FootProps {
+  readonly grid: SheetGrid;
+  readonly onNotes: () => void;
+  readonly children: ReactNode;
+}
+
+/** The foot: what became of the last write, figures of what is chosen, how much there is. */
+function Foot({ grid, onNotes, children }: FootProps) {
+  const { sheet, cells, draft, selection, locale } = grid;
+  const figures = useFigures(grid);
+  const { outcome, stuck } = cells;
+  const active = activeOf(selection);
+  const column = sheet.columns[active.column];
+  return (
+    <HStack
+      as="footer"
+      borderTopWidth="1px"
+      px="5"
+      py="2"
+      flex="none"
+      gap="5"
+      wrap="wrap"
+      minH="38px"
+    >
+      <Box role="status" color="ink.soft">
+        {stuck && (
+          <Notice tone="ask">
+            Not written: the server does not answer. All is kept; Varn tries again.
+          </Notice>
+        )}
+        {!stuck && outcome && (
+          <HStack>
+            <Notice tone={outcome.failure || outcome.unplaced.length > 0 ? 'stop' : 'settled'}>
+              {sayOutcome(outcome)}
+            </Notice>
+            {outcome.unplaced.length > 0 && (
+              <Button size="xs" variant="outline" onClick={onNotes}>
+                See which
+              </Button>
+            )}
+            <Button size="xs" variant="ghost" onClick={() => cells.say(null)}>
+              Close
+            </Button>
+          </HStack>
+        )}
+        {!stuck && draft.draft.failure !== '' && (
+          <Notice tone="stop">Not written: {draft.draft.failure}</Notice>
+        )}
+        {!stuck && children}
+      </Box>
+      {Object.keys(draft.draft.verdicts).length > 0 && (
+        <HStack>
+          <Notice tone="stop">
+            The new record is not written:{' '}
+            {Object.values(draft.draft.verdicts)
+              .map(({ message }) => message)
+              .join(' ')}
+          </Notice>
+          <Button size="xs" variant="outline" onClick={draft.forget}>
+            Drop it
+          </Button>
+        </HStack>
+      )}
+      <Box flex="1" />
+      <Text color="ink.soft" fontFamily="mono">
+        {figures
+          ? sayFigures(figures, column, locale)
+          : sheet.hasRecords
+            ? `${sayCountOf(sheet.count, 'record')} in ${sayCountOf(sheet.columns.length, 'column')}`
+            : grid.addressOf(active)}
+      </Text>
+    </HStack>
+  );
+}
+
+function sayFigures(
+  { filled, numbers, sum, mean, least, most }: NonNullable<ReturnType<typeof useFigures>>,
+  column: Column | undefined,
+  locale: LocaleFacts,
+): string {
+  if (numbers === 0) return sayCountOf(filled, 'filled cell');
+  const isDate = column?.kind === 'date' || column?.kind === 'moment';
+  const plain: Column = { id: '', heading: '', kind: 'number', settings: { grouping: true } };
+  const figure = (value = 0, as = plain): string =>
+    as.kind === 'number'
+      ? showValue(Number(value.toPrecision(12)), as, locale)
+      : showValue(value, as, locale);
+  const bound = isDate ? column : plain;
+  const parts = [
+    `count ${sayCount(filled)}`,
+    ...(isDate ? [] : [`sum ${figure(sum)}`, `mean ${figure(mean)}`]),
+    `least ${figure(least, bound)}`,
+    `most ${figure(most, bound)}`,
+  ];
+  return parts.join(' · ');
 }

@@ -14,6 +14,8 @@ export interface Span {
 export interface Selection {
   readonly kept: readonly Span[];
   readonly last: Span;
+  /** Whether the grid stays where it is scrolled: whole rows and columns reach out of sight. */
+  readonly still?: boolean;
 }
 
 /** A rectangle, its edges included. */
@@ -46,9 +48,16 @@ export const drawTo = ({ kept, last }: Selection, to: Spot): Selection => ({
 });
 
 /** Keeps the spans there are and begins another one. */
-export const alsoFrom = ({ kept, last }: Selection, spot: Spot): Selection => ({
+export const alsoFrom = ({ kept, last }: Selection, from: Spot, to = from): Selection => ({
   kept: [...kept, last],
-  last: { from: spot, to: spot },
+  last: { from, to },
+});
+
+/** A span of whole rows or columns; the grid stays where it is. */
+export const whole = (from: Spot, to: Spot): Selection => ({
+  kept: [],
+  last: { from, to },
+  still: true,
 });
 
 export function isOneCell(selection: Selection): boolean {

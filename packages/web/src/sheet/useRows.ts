@@ -1,25 +1,72 @@
-import type { RecordView, RowsView } from '@varn/contract';
+import type { FreeRowsView, FreeRowView, RecordView, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import useSWR from 'swr';
 import { PAGE_ROWS } from '../api/events';
 
-const empty: RowsView = { from: 0, count: 0, records: [] };
+const noRecords: RowsView = { from: 0, count: 0, records: [] };
+const noRows: FreeRowsView = { from: 0, count: 0, rows: [] };
 
-/**
- * The records from a position on, as far as they have been read: two pages cover any window of
- * the grid. Gives a function that answers `undefined` for a record that is still on its way.
- */
-export function useRows(
-  sheetId: string,
-  first: number,
-): (position: number) => RecordView | undefined {
+/** Keeps what a window showed while the next one is on its way. */
+const STAY = { keepPreviousData: true };
+
+export interface RecordWindow {
+  /** A record by its position; `undefined` while it is on its way. */
+  readonly at: (position: number) => RecordView | undefined;
+  /** The grid's row it stands in, from 1, where a view has the records in another order. */
+  readonly gridRowAt: (position: number) => number | undefined;
+  /** How many records the view has; `undefined` until it is known. */
+  readonly count: number | undefined;
+  readonly totals: RowsView['totals'];
+  /** Why nothing came: a condition of the view that is none, the network. */
+  readonly error: unknown;
+}
+
+/** The records from a position on: two pages cover any window of the grid. */
+export function useRecords(sheetId: string, first: number, view: string): RecordWindow {
   const page = Math.floor(first / PAGE_ROWS) * PAGE_ROWS;
-  const { data: here = empty } = useSWR<RowsView>(paths.rows(sheetId, page, PAGE_ROWS));
-  const { data: after = empty } = useSWR<RowsView>(
-    paths.rows(sheetId, page + PAGE_ROWS, PAGE_ROWS),
+  const { data: here, error } = useSWR<RowsView, unknown>(
+    paths.rows(sheetId, page, PAGE_ROWS, view),
+    STAY,
   );
-  return (position) => {
-    const { from, records } = position < page + PAGE_ROWS ? here : after;
-    return records[position - from];
+  const { data: after } = useSWR<RowsView, unknown>(
+    paths.rows(sheetId, page + PAGE_ROWS, PAGE_ROWS, view),
+    STAY,
+  );
+  const pageOf = (position: number): RowsView =>
+    [here, after].find(
+      (each) => each && position >= each.from && position < each.from + PAGE_ROWS,
+    ) ?? noRecords;
+  return {
+    at: (position) => pageOf(position).records[position - pageOf(position).from],
+    gridRowAt: (position) => pageOf(position).gridRows?.[position - pageOf(position).from],
+    count: here?.count,
+    totals: here?.totals,
+    error,
+  };
+}
+
+export interface FreeWindow {
+  readonly at: (row: number) => FreeRowView | undefined;
+  readonly count: number | undefined;
+}
+
+/** The rows outside of the records, by number from 1, around a window. */
+export function useFreeRows(sheetId: string, first: number): FreeWindow {
+  const page = Math.floor(first / PAGE_ROWS) * PAGE_ROWS;
+  const { data: here } = useSWR<FreeRowsView, unknown>(
+    paths.freeRows(sheetId, page, PAGE_ROWS),
+    STAY,
+  );
+  const { data: after } = useSWR<FreeRowsView, unknown>(
+    paths.freeRows(sheetId, page + PAGE_ROWS, PAGE_ROWS),
+    STAY,
+  );
+  const pageOf = (position: number): FreeRowsView =>
+    [here, after].find(
+      (each) => each && position >= each.from && position < each.from + PAGE_ROWS,
+    ) ?? noRows;
+  return {
+    at: (row) => pageOf(row - 1).rows[row - 1 - pageOf(row - 1).from],
+    count: here?.count,
   };
 }

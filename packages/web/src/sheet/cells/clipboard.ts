@@ -44,7 +44,8 @@ export function toHtml({ rows, from }: Copied): string {
  * where there is no plain text beside it: plain text is as people typed it, a table as it looked.
  */
 export function readCopied(html: string, text: string): Copied {
-  const table = html === '' ? null : new DOMParser().parseFromString(html, 'text/html').querySelector('table');
+  const table =
+    html === '' ? null : new DOMParser().parseFromString(html, 'text/html').querySelector('table');
   if (table && (table.dataset['varnRow'] !== undefined || text === '')) return fromTable(table);
   const { data } = Papa.parse<string[]>(text.replace(/\r?\n$/, ''), { delimiter: '\t' });
   return { rows: data.map((cells) => cells.map((each) => ({ text: each }))) };
@@ -55,7 +56,7 @@ function fromTable(table: HTMLTableElement): Copied {
   const rows = [...table.rows].map((row) =>
     [...row.cells].flatMap((cell): CopiedCell[] => {
       const { varnFormula: formula } = cell.dataset;
-      const text = (cell.textContent ?? '').trim();
+      const text = cell.textContent.trim();
       const blank = Array.from({ length: cell.colSpan - 1 }, () => ({ text: '' }));
       return [{ text, ...(formula !== undefined && { formula }) }, ...blank];
     }),

@@ -1,0 +1,16 @@
+/** The most cells one write may touch: the largest paste. */
+export const MOST_CELLS = 250_000;
+/** The most rows one write may touch. */
+export const MOST_WRITTEN_ROWS = 100_000;
+/** The last row a cell outside of records may stand in. */
+export const LAST_FREE_ROW = 100_000;
+
+/** How narrow and how wide a column can be made, in pixels. */
+export const LEAST_WIDTH = 32;
+export const MOST_WIDTH = 1200;
+/** The most lines of text a row shows. */
+export const MOST_LINES = 6;
+
+/** What totals a pinned row can show. */
+export const TOTALS = ['SUM', 'AVERAGE', 'COUNT', 'MIN', 'MAX'] as const;
+export type Total = (typeof TOTALS)[number];

@@ -1,0 +1,87 @@
+import { Button, HStack, Input, Text } from '@chakra-ui/react';
+import type { FoundView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { useEffect, useRef, useState } from 'react';
+import { request, sayError } from '../api/client';
+import { lineAt, lineOf } from './lines';
+import { activeOf, at } from './selection';
+import type { SheetGrid } from './useSheetGrid';
+
+/** Finds a text in what the cells show: Enter goes to the next one. */
+export function FindStrip({ grid, onClose }: { grid: SheetGrid; onClose: () => void }) {
+  const [text, setText] = useState('');
+  const [said, setSaid] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => input.current?.focus(), []);
+
+  const next = async (): Promise<void> => {
+    const { sheet, lines, viewParameter, selection } = grid;
+    const { line, column } = activeOf(selection);
+    const here = lineAt(lines, line);
+    const after =
+      here.is === 'free'
+        ? { part: 'free', row: here.row, column }
+        : here.is === 'record'
+          ? { part: 'records', row: here.position, column }
+          : undefined;
+    try {
+      const { cell } = await request<FoundView>('POST', paths.find(sheet.id), {
+        text,
+        ...(after && { after }),
+        ...(viewParameter !== '' && { view: viewParameter }),
+      });
+      if (!cell) {
+        setSaid(`‘${text}’ stands nowhere in this sheet.`);
+        return;
+      }
+      const found =
+        cell.part === 'free'
+          ? lineOf(lines, { is: 'free', row: cell.row })
+          : lineOf(lines, { is: 'record', position: cell.row });
+      const spot = { line: found, column: cell.column };
+      grid.select(at(spot));
+      setSaid(`Found in ${grid.addressOf(spot)}.`);
+    } catch (error) {
+      setSaid(sayError(error));
+    }
+  };
+
+  return (
+    <HStack
+      px="5"
+      py="2"
+      borderBottomWidth="1px"
+      role="search"
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.preventDefault();
+        event.stopPropagation();
+        onClose();
+      }}
+    >
+      <Input
+        ref={input}
+        size="sm"
+        maxW="280px"
+        bg="leaf"
+        borderColor="edge"
+        aria-label="Find in this sheet"
+        placeholder="Find in this sheet"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && text.trim() !== '') void next();
+        }}
+      />
+      <Button size="sm" variant="outline" disabled={text.trim() === ''} onClick={() => void next()}>
+        Next
+      </Button>
+      <Text role="status" color="ink.soft">
+        {said}
+      </Text>
+      <Button size="sm" variant="ghost" ms="auto" onClick={onClose}>
+        Close
+      </Button>
+    </HStack>
+  );
+}

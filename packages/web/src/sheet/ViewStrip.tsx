@@ -1,0 +1,64 @@
+import { Button, Flex, Text } from '@chakra-ui/react';
+import { sayCount, sayCountOf } from '@varn/core';
+import { X } from 'lucide-react';
+import { sayError } from '../api/client';
+import { Notice } from '../ui/Notice';
+import type { SheetGrid } from './useSheetGrid';
+import { PLAIN_VIEW, withFilter, type OwnView } from './view/sheetView';
+
+/** One's own view of a sheet in words, each part of it to be dropped with a click. */
+export function ViewStrip({
+  grid,
+  setView,
+}: {
+  grid: SheetGrid;
+  setView: (view: OwnView) => void;
+}) {
+  const { sheet, lines, view, viewParameter, viewError } = grid;
+  if (viewParameter === '') return null;
+  const headingOf = (id: string): string =>
+    sheet.columns.find((column) => column.id === id)?.heading ?? '';
+  const drop = (label: string, next: OwnView) => (
+    <Button
+      key={label}
+      size="xs"
+      variant="outline"
+      aria-label={`Drop: ${label}`}
+      onClick={() => setView(next)}
+    >
+      {label} <X size={12} aria-hidden />
+    </Button>
+  );
+  return (
+    <Flex
+      px="5"
+      py="2"
+      gap="2"
+      align="center"
+      wrap="wrap"
+      bg="brass.wash"
+      borderBottomWidth="1px"
+      role="region"
+      aria-label="Your view"
+    >
+      {viewError ? (
+        <Notice tone="stop">{sayError(viewError)}</Notice>
+      ) : (
+        <Text role="status">
+          {sayCount(lines.records)} of {sayCountOf(sheet.count, 'record')}, for you alone
+        </Text>
+      )}
+      {view.filters.map(({ columnId, says }) =>
+        drop(`${headingOf(columnId)} ${says}`, withFilter(view, columnId, '')),
+      )}
+      {view.order &&
+        drop(`by ${headingOf(view.order.columnId)}, ${view.order.falling ? 'falling' : 'rising'}`, {
+          ...view,
+          order: null,
+        })}
+      <Button size="xs" variant="ghost" onClick={() => setView(PLAIN_VIEW)}>
+        Show all as they stand
+      </Button>
+    </Flex>
+  );
+}

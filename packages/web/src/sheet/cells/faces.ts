@@ -1,0 +1,97 @@
+import type { FreeCellView } from '@varn/contract';
+import {
+  fromWire,
+  isErrorValue,
+  isOfKind,
+  kindOf,
+  sayErrorValue,
+  showValue,
+  typedValue,
+  type CellValue,
+  type Column,
+  type ErrorReason,
+  type LocaleFacts,
+} from '@varn/core';
+
+/** How a cell looks, and what is said of it on hover and focus. */
+export interface Face {
+  readonly text: string;
+  readonly align: 'start' | 'end';
+  readonly tone: 'plain' | 'kept' | 'error' | 'spilled';
+  readonly note: string;
+}
+
+const BLANK: Face = { text: '', align: 'start', tone: 'plain', note: '' };
+
+/** A cell of a record. @param wire its value as the API sends it */
+export function recordFace(wire: CellValue, column: Column, locale: LocaleFacts): Face {
+  const value = fromWire(wire, column);
+  const kind = kindOf(column);
+  const align = alignOf(value, column);
+  const text = showValue(value, column, locale);
+  if (isErrorValue(value)) {
+    return { text, align: 'start', tone: 'error', note: sayErrorValue(value) };
+  }
+  if (isOfKind(value, column)) return { text, align, tone: 'plain', note: '' };
+  const note = `Kept as text: not of the kind ${kind.label.toLowerCase()}`;
+  return { text, align: 'start', tone: 'kept', note };
+}
+
+function alignOf(value: CellValue, column: Column): Face['align'] {
+  if (typeof value === 'string') return 'start';
+  const { shownAs } = column.settings;
+  if (column.kind !== 'computed') return kindOf(column).align;
+  if (shownAs !== undefined && shownAs !== 'computed') return kindOf({ kind: shownAs }).align;
+  return typeof value === 'number' ? 'end' : 'start';
+}
+
+/** How a cell outside of the records is shown, as a column of its own. */
+export function lookOf(cell: FreeCellView | null): Column {
+  const { kind = 'computed', settings = {} } = cell ?? {};
+  return { id: '', heading: '', kind, settings };
+}
+
+export function freeFace(cell: FreeCellView | null, locale: LocaleFacts): Face {
+  if (!cell) return BLANK;
+  const { value, why, spilled = false } = cell;
+  if (isErrorValue(value)) {
+    const note = sayErrorValue(withReason(value.error, why));
+    return { text: value.error, align: 'start', tone: 'error', note };
+  }
+  return {
+    text: showValue(value, lookOf(cell), locale),
+    align: typeof value === 'number' ? 'end' : 'start',
+    tone: spilled ? 'spilled' : 'plain',
+    note: '',
+  };
+}
+
+function withReason(error: string, why: ErrorReason | undefined) {
+  return { error, ...(why && { why }) };
+}
+
+/** What one would type to get a record's cell again. */
+export function recordText(wire: CellValue, column: Column, locale: LocaleFacts): string {
+  return textOf(fromWire(wire, column), column, locale);
+}
+
+/** What one would type to get a cell outside of the records again: its formula, else its value. */
+export function freeText(cell: FreeCellView | null, locale: LocaleFacts): string {
+  return cell?.formula ?? freeValueText(cell, locale);
+}
+
+export function freeValueText(cell: FreeCellView | null, locale: LocaleFacts): string {
+  return cell ? textOf(cell.value, lookOf(cell), locale) : '';
+}
+
+function textOf(value: CellValue, column: Column, locale: LocaleFacts): string {
+  if (value === null) return '';
+  if (isErrorValue(value)) return value.error;
+  const { shownAs } = column.settings;
+  const isShown = column.kind === 'computed' && shownAs !== undefined;
+  if (isShown && isOfKind(value, { kind: shownAs })) {
+    return typedValue(value, { ...column, kind: shownAs }, locale);
+  }
+  if (!isOfKind(value, column)) return showValue(value, column, locale);
+  return typedValue(value, column, locale);
+}

@@ -1,0 +1,156 @@
+import type { CellRefusal, EditCells, SheetView } from '@varn/contract';
+import { kindOf, type Column } from '@varn/core';
+import { lineAt, type Lines } from '../lines';
+import type { Spot } from '../selection';
+
+/** A text put into a cell. */
+export interface Placed extends Spot {
+  readonly text: string;
+  /** Whether it is meant, although it was asked about. */
+  readonly meant?: boolean;
+}
+
+/** A cell that was not written, and why. */
+export interface Unplaced extends Placed {
+  readonly message: string;
+  /** It is only asked about. */
+  readonly ask: boolean;
+  /** Of a formula: where in its text. */
+  readonly span?: readonly [number, number];
+}
+
+interface Known {
+  readonly id: string;
+  readonly revision: number;
+}
+
+/** A write of the grid, with what is needed to tell its refusals by cell. */
+export interface Plan {
+  readonly edits: Pick<EditCells, 'records' | 'added' | 'rows'>;
+  readonly unplaced: readonly Unplaced[];
+  readonly cells: number;
+  /** The cell a refusal is about. */
+  readonly spotOf: (refusal: CellRefusal) => Spot;
+}
+
+export const NOT_TYPED: Readonly<Record<'varn' | 'formula', string>> = {
+  varn: 'Filled in by Varn.',
+  formula: 'Computed. Its formula is in the notes of the column.',
+};
+
+/** Why nothing can be typed into a cell of a record, or `null`. */
+export function whyNotTyped(column: Column | undefined): string | null {
+  if (!column) return 'No column stands here. Add one first.';
+  const { filledBy, control } = kindOf(column);
+  if (filledBy !== 'people') return NOT_TYPED[filledBy];
+  return control === 'shown' ? 'Files come in through a form.' : null;
+}
+
+/**
+ * Sorts texts put into cells into what is written: cells of records, new records, and cells
+ * outside of them.
+ *
+ * @param recordAt id and revision of the record at a position of the view
+ */
+export function planOf(
+  placed: readonly Placed[],
+  lines: Lines,
+  { columns }: Pick<SheetView, 'columns'>,
+  recordAt: (position: number) => Known | undefined,
+): Plan {
+  const unplaced: Unplaced[] = [];
+  const records = new Map<number, { answers: Record<string, string>; meant: string[] }>();
+  const added = new Map<number, { answers: Record<string, string>; meant: string[] }>();
+  const rows = new Map<number, Record<string, string>>();
+  for (const put of placed) {
+    const { column: index, text, meant = false } = put;
+    const line = lineAt(lines, put.line);
+    const refuse = (message: string): void => {
+      unplaced.push({ ...put, message, ask: false });
+    };
+    if (line.is === 'heading') {
+      refuse('Headings are changed in the notes of their column.');
+      continue;
+    }
+    if (line.is === 'free') {
+      entry(rows, line.row, (): Record<string, string> => ({}))[String(index)] = text;
+      continue;
+    }
+    const column = columns[index];
+    const why = whyNotTyped(column);
+    if (!column || why !== null) {
+      if (text !== '') refuse(why ?? '');
+      continue;
+    }
+    const group = line.is === 'record' ? records : added;
+    const edit = entry(group, put.line, blankEdit);
+    edit.answers[column.id] = text;
+    if (meant) edit.meant.push(column.id);
+  }
+  const lists = {
+    records: [...records].flatMap(([line, { answers, meant }]) => {
+      const what = lineAt(lines, line);
+      const known = what.is === 'record' ? recordAt(what.position) : undefined;
+      return known ? [{ line, edit: { ...known, answers, ...sure(meant) } }] : [];
+    }),
+    added: [...added]
+      .filter(([, { answers }]) => Object.values(answers).some((text) => text.trim() !== ''))
+      .map(([line, { answers, meant }]) => ({ line, edit: { answers, ...sure(meant) } })),
+    rows: [...rows].map(([row, cells]) => ({ line: row - 1, edit: { row, cells } })),
+  };
+  return {
+    unplaced,
+    cells: placed.length - unplaced.length,
+    edits: {
+      ...(lists.records.length > 0 && { records: lists.records.map(({ edit }) => edit) }),
+      ...(lists.added.length > 0 && { added: lists.added.map(({ edit }) => edit) }),
+      ...(lists.rows.length > 0 && { rows: lists.rows.map(({ edit }) => edit) }),
+    },
+    spotOf: ({ list, at, column }) => ({
+      line: lists[list][at]?.line ?? 0,
+      column: list === 'rows' ? Number(column) : columns.findIndex(({ id }) => id === column),
+    }),
+  };
+}
+
+const blankEdit = (): { answers: Record<string, string>; meant: string[] } => ({
+  answers: {},
+  meant: [],
+});
+
+const sure = (meant: string[]): { meant?: string[] } => (meant.length > 0 ? { meant } : {});
+
+function entry<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  const held = map.get(key);
+  if (held !== undefined) return held;
+  const made = make();
+  map.set(key, made);
+  return made;
+}
+
+/**
+ * Where a block of texts goes when it is put in at a selection: once from its first cell on, or
+ * again and again where the selection is larger than the block and it fits evenly.
+ */
+export function spread<T>(
+  rows: readonly (readonly T[])[],
+  box: { top: number; bottom: number; left: number; right: number },
+): { line: number; column: number; item: T; row: number; cell: number }[] {
+  const height = rows.length;
+  const width = Math.max(0, ...rows.map((cells) => cells.length));
+  if (height === 0 || width === 0) return [];
+  const tall = box.bottom - box.top + 1;
+  const wide = box.right - box.left + 1;
+  const again = tall % height === 0 && wide % width === 0;
+  const [lines, columns] = again ? [tall, wide] : [height, width];
+  const spots = [];
+  for (let line = 0; line < lines; line += 1) {
+    for (let column = 0; column < columns; column += 1) {
+      const [row, cell] = [line % height, column % width];
+      const item = rows[row]?.[cell];
+      if (item === undefined) continue;
+      spots.push({ line: box.top + line, column: box.left + column, item, row, cell });
+    }
+  }
+  return spots;
+}

@@ -1,0 +1,96 @@
+import type { FormulaView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { FUNCTIONS, helpAt, referencesIn, type LocaleFacts, type ReferenceSpan } from '@varn/core';
+import { useEffect, useMemo, useState } from 'react';
+import { request } from '../../api/client';
+
+/** How long typing rests before the server is asked. */
+const REST_MS = 250;
+
+/** What is known of a formula while it is typed. */
+export interface FormulaHelp {
+  /** Names of functions that could be meant. */
+  readonly offers: readonly string[];
+  /** The offer that is pointed at, -1 for none. */
+  readonly chosen: number;
+  readonly point: (step: number) => void;
+  /** The text with an offer put in, and where the caret goes. */
+  readonly accept: (name: string) => { text: string; caret: number };
+  readonly call: { readonly name: string; readonly argument: number } | null;
+  readonly references: readonly ReferenceSpan[];
+  readonly verdict: FormulaView | null;
+}
+
+interface Asked {
+  readonly sheetId: string;
+  /** The column it is for; absent for a cell outside of the records. */
+  readonly columnId?: string | undefined;
+  readonly locale: LocaleFacts;
+}
+
+export const isFormula = (text: string): boolean => text.startsWith('=') && text.length > 1;
+
+/** @param text with its `=`; `caret` the place in it */
+export function useFormulaHelp(
+  { sheetId, columnId, locale }: Asked,
+  text: string,
+  caret: number,
+): FormulaHelp {
+  const [pointed, setPointed] = useState({ at: '', index: -1 });
+  const [verdict, setVerdict] = useState<{ of: string; view: FormulaView } | null>(null);
+  const body = text.startsWith('=') ? text.slice(1) : '';
+  const help = useMemo(() => helpAt(body, Math.max(0, caret - 1), locale), [body, caret, locale]);
+  const references = useMemo(() => referencesIn(body, locale), [body, locale]);
+  const place = `${text}|${caret}`;
+  const chosen = pointed.at === place ? pointed.index : -1;
+
+  useEffect(() => {
+    if (!isFormula(text)) return;
+    let stale = false;
+    const rest = setTimeout(() => {
+      const asked = { text, ...(columnId !== undefined && { columnId }) };
+      request<FormulaView>('POST', paths.checkFormula(sheetId), asked).then(
+        (view) => stale || setVerdict({ of: text, view }),
+        // The formula is checked again when it is written; help can wait for the network.
+        () => undefined,
+      );
+    }, REST_MS);
+    return () => {
+      stale = true;
+      clearTimeout(rest);
+    };
+  }, [text, sheetId, columnId]);
+
+  return {
+    offers: help.offers,
+    chosen,
+    point: (step) => {
+      const count = help.offers.length;
+      setPointed({ at: place, index: (chosen + step + count + (chosen < 0 ? 1 : 0)) % count });
+    },
+    accept: (name) => {
+      const from = help.from + 1;
+      const written = `${text.slice(0, from)}${name}(${text.slice(caret).replace(/^\(/, '')}`;
+      return { text: written, caret: from + name.length + 1 };
+    },
+    call: help.call,
+    references,
+    verdict: verdict?.of === text ? verdict.view : null,
+  };
+}
+
+/** What a function gives, and its parameters as they are written. */
+export function describe(name: string): {
+  about: string;
+  parameters: readonly { text: string; repeats: boolean }[];
+} | null {
+  const known = FUNCTIONS.get(name);
+  if (!known) return null;
+  return {
+    about: known.about,
+    parameters: known.parameters.map(({ name: text, optional, repeats }) => ({
+      text: `${optional ? `[${text}]` : text}${repeats ? '…' : ''}`,
+      repeats,
+    })),
+  };
+}

@@ -1,0 +1,327 @@
+import type { CellRefusal, FreeRowView, RecordView } from '@varn/contract';
+import { columnLetters, kindOf, type Column, type LocaleFacts } from '@varn/core';
+import { memo, type ReactNode } from 'react';
+import { freeFace, recordFace, type Face } from '../cells/faces';
+import { fitText } from '../columnWidths';
+import type { ColumnLayout } from '../columnLayout';
+import { isChosen } from '../selection';
+import type { Mark } from '../useCells';
+import { ResizeEdge } from './ResizeEdge';
+
+/** A cell cut to its column is read out whole, but not for ever. */
+const LONGEST_READ = 1000;
+
+/** @param ids what tells the cells of one grid of a page from another's */
+export const cellId = (ids: string, line: number, column: number): string =>
+  `${ids}-${line}-${column}`;
+
+/** What every row of the grid is told. */
+export interface RowProps {
+  readonly ids: string;
+  readonly line: number;
+  readonly gridRow: number;
+  readonly top: number;
+  readonly height: number;
+  readonly layout: ColumnLayout;
+  readonly firstColumn: number;
+  readonly endColumn: number;
+  readonly locale: LocaleFacts;
+  /** The column of the active cell, -1 when it is in another row. */
+  readonly activeColumn: number;
+  /** The chosen stretches of columns, as `chosenOn` writes them. */
+  readonly chosen: string;
+  /** What is on its way or was refused in this row, by column; the same object while nothing changes. */
+  readonly marks: ReadonlyMap<number, Mark> | undefined;
+}
+
+interface CellProps {
+  readonly id: string;
+  readonly line: number;
+  readonly index: number;
+  readonly face: Face;
+  readonly mark: Mark | undefined;
+  readonly left: number;
+  readonly width: number;
+  readonly chosen: boolean;
+  readonly active: boolean;
+  readonly tall: boolean;
+  /** Whether text may run on over the next cell, which is blank. */
+  readonly runsOn?: boolean;
+}
+
+function Cell(props: CellProps) {
+  const { id, line, index, face, mark, left, width, chosen, active, tall, runsOn = false } = props;
+  const whole = mark?.text ?? face.text;
+  const fitted =
+    runsOn || tall ? { text: whole.slice(0, LONGEST_READ), clipped: tall } : fitText(whole, width);
+  const { text, clipped } = fitted;
+  const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note;
+  const names = ['grid-cell', mark ? 'start' : face.align, mark ? mark.is : face.tone];
+  if (mark?.ask) names.push('ask');
+  if (clipped) names.push('clipped');
+  if (chosen) names.push('chosen');
+  if (active) names.push('active');
+  return (
+    <div
+      id={id}
+      data-line={line}
+      data-column={index}
+      className={names.join(' ')}
+      role="gridcell"
+      aria-colindex={index + 1}
+      aria-selected={chosen || active}
+      aria-label={readOut(whole, text, note)}
+      aria-invalid={mark?.is === 'refused' || undefined}
+      title={note || undefined}
+      style={{ left, width }}
+    >
+      {text}
+    </div>
+  );
+}
+
+function readOut(whole: string, text: string, note: string): string | undefined {
+  if (note !== '') return `${whole.slice(0, LONGEST_READ)}. ${note}`;
+  return text === whole ? undefined : whole.slice(0, LONGEST_READ);
+}
+
+interface FrameProps extends RowProps {
+  readonly className: string;
+  readonly number?: ReactNode;
+  readonly cell: (index: number) => ReactNode;
+}
+
+/** A row: its number and its first columns stay, the others scroll. */
+function Frame(props: FrameProps) {
+  const { line, gridRow, top, height, layout, firstColumn, endColumn, className, cell } = props;
+  const { frozen, frozenPx, numberPx, width } = layout;
+  const whole = isWholeRow(props.chosen, layout.count);
+  return (
+    <div
+      className={className}
+      role="row"
+      aria-rowindex={gridRow}
+      style={{ transform: `translateY(${top}px)`, width, height }}
+    >
+      <div className="grid-frozen" style={{ width: numberPx + frozenPx }} role="presentation">
+        <div
+          className={whole ? 'grid-number chosen' : 'grid-number'}
+          data-row-number={line}
+          style={{ width: numberPx }}
+          aria-hidden
+        >
+          {props.number ?? gridRow}
+        </div>
+        {range(0, frozen).map(cell)}
+      </div>
+      {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
+    </div>
+  );
+}
+
+const isWholeRow = (chosen: string, count: number): boolean =>
+  chosen.split(' ').includes(`0-${count - 1}`);
+
+export const range = (from: number, to: number): number[] =>
+  Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
+
+const place = (layout: ColumnLayout, index: number) => {
+  const left = layout.offsets[index] ?? 0;
+  return {
+    left: layout.numberPx + left,
+    width: (layout.offsets[index + 1] ?? left) - left,
+  };
+};
+
+interface RecordRowProps extends RowProps {
+  readonly record: RecordView | undefined;
+  readonly columns: readonly Column[];
+  readonly recent: boolean;
+}
+
+export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
+  const { line, record, columns, locale, layout, activeColumn, chosen, marks, recent } = props;
+  const tall = props.height > 40;
+  return (
+    <Frame
+      {...props}
+      className={recent ? 'grid-row recent' : 'grid-row'}
+      cell={(index) => {
+        const column = columns[index];
+        if (!column) return null;
+        return (
+          <Cell
+            key={column.id}
+            id={cellId(props.ids, line, index)}
+            line={line}
+            index={index}
+            face={recordFace(record?.cells[index] ?? null, column, locale)}
+            mark={marks?.get(index)}
+            {...place(layout, index)}
+            chosen={isChosen(chosen, index)}
+            active={activeColumn === index}
+            tall={tall}
+          />
+        );
+      }}
+    />
+  );
+});
+
+interface FreeRowProps extends RowProps {
+  readonly row: FreeRowView | undefined;
+}
+
+export const FreeRow = memo(function FreeRow(props: FreeRowProps) {
+  const { line, row, locale, layout, activeColumn, chosen, marks } = props;
+  const tall = props.height > 40;
+  return (
+    <Frame
+      {...props}
+      className="grid-row free"
+      cell={(index) => {
+        const face = freeFace(row?.cells[index] ?? null, locale);
+        return (
+          <Cell
+            key={index}
+            id={cellId(props.ids, line, index)}
+            line={line}
+            index={index}
+            face={face}
+            mark={marks?.get(index)}
+            {...place(layout, index)}
+            chosen={isChosen(chosen, index)}
+            active={activeColumn === index}
+            tall={tall}
+            runsOn={face.align === 'start' && !row?.cells[index + 1]}
+          />
+        );
+      }}
+    />
+  );
+});
+
+interface DraftLineProps extends RowProps {
+  readonly columns: readonly Column[];
+  readonly answers: Readonly<Record<string, string>>;
+  readonly verdicts: Readonly<Record<string, CellRefusal>>;
+  readonly begun: boolean;
+}
+
+/** The line on which a record is begun: marked as not written yet. */
+export const DraftLine = memo(function DraftLine(props: DraftLineProps) {
+  const { line, columns, layout, activeColumn, chosen, answers, verdicts, begun } = props;
+  return (
+    <Frame
+      {...props}
+      className={begun ? 'grid-row draft begun' : 'grid-row draft'}
+      number={begun ? '✎' : '+'}
+      cell={(index) => {
+        const column = columns[index];
+        if (!column) return null;
+        const verdict = verdicts[column.id];
+        const text = answers[column.id] ?? '';
+        const { filledBy } = kindOf(column);
+        const face: Face = {
+          text,
+          align: 'start',
+          tone: 'plain',
+          note: filledBy === 'people' ? '' : 'Filled in when the record is written',
+        };
+        return (
+          <Cell
+            key={column.id}
+            id={cellId(props.ids, line, index)}
+            line={line}
+            index={index}
+            face={face}
+            mark={
+              verdict && {
+                is: 'refused',
+                text,
+                message: verdict.message,
+                ask: verdict.ask ?? false,
+              }
+            }
+            {...place(layout, index)}
+            chosen={isChosen(chosen, index)}
+            active={activeColumn === index}
+            tall={false}
+          />
+        );
+      }}
+    />
+  );
+});
+
+/** A pinned row that stays at the foot of the grid: totals over the records of the view. */
+export function TotalsRow({
+  layout,
+  firstColumn,
+  endColumn,
+  textOf,
+  label,
+}: {
+  layout: ColumnLayout;
+  firstColumn: number;
+  endColumn: number;
+  textOf: (index: number) => { text: string; label: string } | null;
+  label: string;
+}) {
+  const { frozen, frozenPx, numberPx, width } = layout;
+  const cell = (index: number): ReactNode => {
+    const total = textOf(index);
+    if (!total) return null;
+    return (
+      <div
+        key={index}
+        className="grid-cell end"
+        style={place(layout, index)}
+        title={`${total.label}: ${total.text}`}
+      >
+        <span className="grid-total-name">{total.label} </span>
+        {total.text}
+      </div>
+    );
+  };
+  return (
+    <div className="grid-totals" style={{ width }} role="group" aria-label={label}>
+      <div className="grid-frozen" style={{ width: numberPx + frozenPx }}>
+        <div className="grid-number" style={{ width: numberPx }} aria-hidden>
+          Σ
+        </div>
+        {range(0, frozen).map(cell)}
+      </div>
+      {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
+    </div>
+  );
+}
+
+interface LettersProps {
+  readonly layout: ColumnLayout;
+  readonly onResize: ((index: number, width: number) => void) | undefined;
+  readonly firstColumn: number;
+  readonly endColumn: number;
+}
+
+/** The letters of the columns: press one to choose its column. */
+export function Letters({ layout, firstColumn, endColumn, onResize }: LettersProps) {
+  const { frozen, frozenPx, numberPx, width } = layout;
+  const cell = (index: number): ReactNode => (
+    <div key={index} className="grid-letter" data-letter={index} style={place(layout, index)}>
+      {columnLetters(index)}
+      {onResize && (
+        <ResizeEdge width={place(layout, index).width} onResize={(to) => onResize(index, to)} />
+      )}
+    </div>
+  );
+  return (
+    <div className="grid-letters" style={{ width }} aria-hidden>
+      <div className="grid-frozen" style={{ width: numberPx + frozenPx }}>
+        <div className="grid-number" style={{ width: numberPx }} />
+        {range(0, frozen).map(cell)}
+      </div>
+      {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
+    </div>
+  );
+}

@@ -1,0 +1,102 @@
+import { Box, Button, Stack, Text } from '@chakra-ui/react';
+import { sayCountOf } from '@varn/core';
+import { Notice } from '../../ui/Notice';
+import { freeFace, freeText, recordFace } from '../cells/faces';
+import { PointedAt } from '../formula/FormulaPanel';
+import { lineAt } from '../lines';
+import { activeOf, at } from '../selection';
+import { sayOutcome, spotKey } from '../useCells';
+import { useFreeRows, useRecords } from '../useRows';
+import type { SheetGrid } from '../useSheetGrid';
+
+/** The most cells listed that could not be placed. */
+const MOST_LISTED = 100;
+
+/** The active cell: its whole value, its formula, why it is an error or was not written. */
+export function CellPart({ grid }: { grid: SheetGrid }) {
+  const { sheet, lines, locale, selection, cells, viewParameter } = grid;
+  const spot = activeOf(selection);
+  const what = lineAt(lines, spot.line);
+  const column = sheet.columns[spot.column];
+  const position = what.is === 'record' ? what.position : 0;
+  const record = useRecords(sheet.id, position, viewParameter).at(position);
+  const number = what.is === 'free' ? what.row : 1;
+  const free = useFreeRows(sheet.id, number - 1).at(number)?.cells[spot.column] ?? null;
+  const face =
+    what.is === 'free'
+      ? freeFace(free, locale)
+      : column && record
+        ? recordFace(record.cells[spot.column] ?? null, column, locale)
+        : null;
+  const formula = what.is === 'free' ? free?.formula : column && sheet.formulas[column.id];
+  const mark = cells.marks.get(spotKey(spot));
+  const { outcome } = cells;
+  return (
+    <Stack gap="3">
+      <Box>
+        <Text color="ink.soft">
+          {grid.addressOf(spot)}
+          {column && what.is !== 'free' ? ` · ${column.heading}` : ''}
+        </Text>
+        <Text fontFamily="mono" whiteSpace="pre-wrap" overflowWrap="anywhere">
+          {face?.text || 'blank'}
+        </Text>
+        {formula !== undefined && (
+          <Text fontFamily="mono" color="ink.soft" overflowWrap="anywhere">
+            {formula}
+          </Text>
+        )}
+        {face && face.note !== '' && (
+          <Notice tone={face.tone === 'error' ? 'stop' : 'ask'}>{face.note}</Notice>
+        )}
+        {free?.spilled && (
+          <Text color="ink.soft">Filled by an array whose formula stands elsewhere.</Text>
+        )}
+      </Box>
+      {mark?.is === 'refused' && (
+        <Box>
+          <Notice tone={mark.ask ? 'ask' : 'stop'}>
+            {mark.message}
+            {mark.span && <PointedAt text={mark.text} from={mark.span[0]} to={mark.span[1]} />}
+          </Notice>
+          {mark.ask && <Text color="ink.soft">Put it in once more if it is meant.</Text>}
+          <Button size="xs" mt="2" variant="outline" onClick={() => cells.drop(spot)}>
+            Drop what was typed
+          </Button>
+        </Box>
+      )}
+      {outcome && outcome.unplaced.length > 0 && (
+        <Box>
+          <Text fontWeight="600">{sayOutcome(outcome)}</Text>
+          <Stack gap="1" maxH="40vh" overflow="auto">
+            {outcome.unplaced.slice(0, MOST_LISTED).map((each) => (
+              <Button
+                key={spotKey(each)}
+                size="xs"
+                variant="ghost"
+                justifyContent="start"
+                h="auto"
+                py="1"
+                whiteSpace="normal"
+                textAlign="start"
+                onClick={() => grid.select(at(each))}
+              >
+                {grid.addressOf(each)} ‘{each.text}’: {each.message}
+              </Button>
+            ))}
+            {outcome.unplaced.length > MOST_LISTED && (
+              <Text color="ink.soft">
+                and {sayCountOf(outcome.unplaced.length - MOST_LISTED, 'cell')} more
+              </Text>
+            )}
+          </Stack>
+        </Box>
+      )}
+      {free && grid.mayShape && what.is === 'free' && !free.spilled && (
+        <Button size="xs" variant="outline" alignSelf="start" onClick={() => grid.edit(spot)}>
+          {freeText(free, locale) === '' ? 'Type into it' : 'Change it'}
+        </Button>
+      )}
+    </Stack>
+  );
+}

@@ -1,0 +1,150 @@
+import { Box, Button, Field, HStack, Stack, Text, Textarea } from '@chakra-ui/react';
+import type { ColumnView } from '@varn/contract';
+import { useId, useState, type KeyboardEvent } from 'react';
+import { Tick } from '../../ui/controls';
+import { FormulaPanel } from '../formula/FormulaPanel';
+import { useFormulaHelp } from '../formula/useFormulaHelp';
+import type { SheetGrid } from '../useSheetGrid';
+import type { Change } from './Conversion';
+import { LimitsTable } from './LimitsTable';
+
+interface FormulaPartProps {
+  readonly grid: SheetGrid;
+  readonly column: ColumnView;
+  readonly onChange: (change: Change) => void;
+}
+
+/** The formula of a computed column: one for every record. */
+export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
+  const { sheet } = grid;
+  const held = sheet.formulas[column.id] ?? '';
+  const isComputed = column.kind === 'computed';
+  const [open, setOpen] = useState<'formula' | 'limits' | null>(null);
+  if (!isComputed && open === null) {
+    return (
+      <HStack>
+        <Button size="xs" variant="outline" onClick={() => setOpen('formula')}>
+          Compute it
+        </Button>
+        <Button size="xs" variant="outline" onClick={() => setOpen('limits')}>
+          Table of limits
+        </Button>
+      </HStack>
+    );
+  }
+  const follows = column.settings.follows === true;
+  const propose = (formula: string): void => {
+    onChange({ kind: 'computed', formula, follows: isComputed ? follows : true });
+    setOpen(null);
+  };
+  return (
+    <Stack gap="3">
+      {open === 'limits' ? (
+        <LimitsTable
+          grid={grid}
+          column={column}
+          formula={held.slice(1)}
+          onDone={(formula) => (formula === null ? setOpen(null) : propose(formula))}
+        />
+      ) : (
+        <FormulaField
+          key={held}
+          grid={grid}
+          column={column}
+          held={held}
+          onDone={(formula) => (formula === null ? setOpen(null) : propose(formula))}
+        />
+      )}
+      {isComputed && open !== 'limits' && (
+        <>
+          <Tick
+            label="Follows: always computed of what stands there now"
+            checked={follows}
+            onChange={(on) => onChange({ follows: on })}
+          />
+          {!follows && (
+            <Text color="ink.soft" fontSize="12px">
+              As of writing: computed once, when the record is written.
+            </Text>
+          )}
+          <Button size="xs" variant="outline" alignSelf="start" onClick={() => setOpen('limits')}>
+            Table of limits
+          </Button>
+        </>
+      )}
+    </Stack>
+  );
+}
+
+interface FormulaFieldProps {
+  readonly grid: SheetGrid;
+  readonly column: ColumnView;
+  readonly held: string;
+  /** @param formula the formula to be used, or `null` to leave it */
+  readonly onDone: (formula: string | null) => void;
+}
+
+function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
+  const { sheet, locale } = grid;
+  const [text, setText] = useState(held === '' ? '=' : held);
+  const [caret, setCaret] = useState(text.length);
+  const panelId = useId();
+  const help = useFormulaHelp({ sheetId: sheet.id, columnId: column.id, locale }, text, caret);
+  const accept = (name: string): void => {
+    const put = help.accept(name);
+    setText(put.text);
+    setCaret(put.caret);
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const { offers, chosen } = help;
+    const offer = offers[chosen];
+    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+    if (step !== 0 && offers.length > 0) help.point(step);
+    else if (event.key === 'Enter' && offer !== undefined) accept(offer);
+    else if (event.key === 'Enter' && !event.altKey) onDone(text);
+    else return;
+    event.preventDefault();
+  };
+  const stops = help.verdict?.notes.some(({ strictness }) => strictness === 'stop') ?? false;
+  return (
+    <Field.Root>
+      <Field.Label>Formula for every record</Field.Label>
+      <Textarea
+        size="sm"
+        rows={3}
+        bg="leaf"
+        borderColor="edge"
+        fontFamily="mono"
+        value={text}
+        aria-controls={panelId}
+        spellCheck={false}
+        onChange={(event) => {
+          setText(event.target.value);
+          setCaret(event.target.selectionStart);
+        }}
+        onSelect={(event) => setCaret(event.currentTarget.selectionStart)}
+        onKeyDown={onKeyDown}
+      />
+      <Box w="full" role="status">
+        <FormulaPanel id={panelId} help={help} text={text} onAccept={accept} />
+      </Box>
+      {text !== held && text !== '=' && (
+        <HStack>
+          <Button size="xs" disabled={stops} onClick={() => onDone(text)}>
+            See what it would change
+          </Button>
+          <Button
+            size="xs"
+            variant="outline"
+            onClick={() => {
+              setText(held === '' ? '=' : held);
+              onDone(null);
+            }}
+          >
+            Leave it
+          </Button>
+        </HStack>
+      )}
+    </Field.Root>
+  );
+}

@@ -1,0 +1,331 @@
+import type { RecordView, SheetView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { columnLetters, printReference, sayCountOf } from '@varn/core';
+import { request } from '../api/client';
+import { recordText } from './cells/faces';
+import { lineAt, lineOf } from './lines';
+import { activeOf, at, boxesOf, boxOf, type Box } from './selection';
+import { readRecords } from './useCells';
+import type { SheetGrid } from './useSheetGrid';
+import { withFilter, type OwnView } from './view/sheetView';
+
+/** Something that can be done with what is chosen. */
+export interface SheetAction {
+  readonly id: string;
+  readonly label: string;
+  /** Whether a line parts it from what stands above it. */
+  readonly apart?: boolean;
+  readonly run: () => void;
+}
+
+interface Doors {
+  readonly setView: (view: OwnView) => void;
+  readonly openNotes: (part: 'column' | 'names') => void;
+}
+
+const MOST_ROWS = 1000;
+
+/** What can be done with the chosen cells, rows and columns, by what they are and who one is. */
+export function sheetActions(grid: SheetGrid, { setView, openNotes }: Doors): SheetAction[] {
+  const { sheet, lines, selection, view, locale, mayShape, mayEditRecords } = grid;
+  const active = activeOf(selection);
+  const box = boxOf(selection.last);
+  const here = lineAt(lines, active.line);
+  const column = sheet.columns[active.column];
+  const actions: (SheetAction | false)[] = [];
+  const writeId = crypto.randomUUID();
+
+  const tall = box.bottom > box.top;
+  const wide = box.right > box.left;
+  const mayWrite = here.is === 'free' ? mayShape : mayEditRecords;
+  actions.push(
+    mayWrite && tall && { id: 'fillDown', label: 'Fill down', run: () => grid.fill('down') },
+    mayWrite && wide && { id: 'fillRight', label: 'Fill right', run: () => grid.fill('right') },
+    mayWrite && { id: 'clear', label: 'Empty', run: grid.clear },
+    mayShape && {
+      id: 'name',
+      label: 'Name this range',
+      run: () => openNotes('names'),
+    },
+  );
+
+  if (column && here.is !== 'free') {
+    const order = (falling: boolean) => () =>
+      setView({ ...view, order: { columnId: column.id, falling } });
+    const record = here.is === 'record' ? grid.recordAt(here.position) : undefined;
+    const text = record ? recordText(record.cells[active.column] ?? null, column, locale) : '';
+    actions.push(
+      { id: 'rising', label: `Sort by ${column.heading}, rising`, apart: true, run: order(false) },
+      { id: 'falling', label: `Sort by ${column.heading}, falling`, run: order(true) },
+      record !== undefined && {
+        id: 'only',
+        label: text === '' ? `Only blank ${column.heading}` : `Only ${column.heading} ${text}`,
+        run: () => setView(withFilter(view, column.id, text === '' ? 'blank' : `= ${text}`)),
+      },
+    );
+  }
+
+  actions.push(...rowActions(grid, writeId));
+  if (mayShape) actions.push(...columnActions(grid, openNotes));
+  if (mayShape && column && sheet.hasRecords) {
+    actions.push({
+      id: 'totalAbove',
+      label: `Sum of ${column.heading} above the heading`,
+      apart: true,
+      run: () => void totalAbove(grid, active.column, writeId),
+    });
+  }
+  return actions.filter((each) => each !== false);
+}
+
+function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
+  const { sheet, lines, selection, mayShape, mayEditRecords, cells } = grid;
+  const box = boxOf(selection.last);
+  const top = lineAt(lines, box.top);
+  const bottom = lineAt(lines, box.bottom);
+  const count = box.bottom - box.top + 1;
+  const rows = sayCountOf(count, 'row');
+  if (top.is === 'free' && bottom.is === 'free') {
+    if (!mayShape) return [];
+    const numbers = numbersOf(grid);
+    const move = (above: number) => () => {
+      void cells.send(({ id, revision }) =>
+        request('POST', paths.moveRows(id), {
+          writeId,
+          revision,
+          rows: numbers,
+          records: [],
+          above,
+        }),
+      );
+      shift(grid, above > box.top + 1 ? 1 : -1);
+    };
+    return [
+      {
+        id: 'insertAbove',
+        label: `Put ${rows} in above`,
+        apart: true,
+        run: () =>
+          void cells.send(({ id, revision }) =>
+            request('POST', paths.insertRows(id), { writeId, revision, at: box.top + 1, count }),
+          ),
+      },
+      box.top > 0 && { id: 'rowsUp', label: `Move ${rows} up`, run: move(box.top) },
+      box.bottom + 1 < lines.freeRows && {
+        id: 'rowsDown',
+        label: `Move ${rows} down`,
+        run: move(box.bottom + 3),
+      },
+      numbers.length > 0 && {
+        id: 'removeRows',
+        label: `Delete ${sayCountOf(numbers.length, 'row')}`,
+        run: () =>
+          void cells.send(({ id, revision }) =>
+            request('POST', paths.removeRows(id), {
+              writeId,
+              revision,
+              records: [],
+              rows: numbers,
+            }),
+          ),
+      },
+    ];
+  }
+  if (!mayEditRecords || !sheet.hasRecords) return [];
+  const positions = positionsOf(grid);
+  if (!positions) return [];
+  const { from, to } = positions;
+  const records = sayCountOf(to - from, 'record');
+  const plain = grid.viewParameter === '';
+  const move = (above: number, by: number) => () => {
+    void cells.send(async ({ id, revision }) => {
+      const going = await recordsAt(grid, from, to);
+      await request('POST', paths.moveRows(id), {
+        writeId,
+        revision,
+        rows: [],
+        records: going,
+        above,
+      });
+    });
+    shift(grid, by);
+  };
+  return [
+    plain &&
+      mayShape &&
+      from > 0 &&
+      to - from <= MOST_ROWS && {
+        id: 'rowsUp',
+        label: `Move ${records} up`,
+        apart: true,
+        run: move(sheet.headingRow + from, -1),
+      },
+    plain &&
+      mayShape &&
+      to < lines.records &&
+      to - from <= MOST_ROWS && {
+        id: 'rowsDown',
+        label: `Move ${records} down`,
+        run: move(sheet.headingRow + to + 2, 1),
+      },
+    {
+      id: 'removeRows',
+      label: `Delete ${records}`,
+      apart: true,
+      run: () =>
+        void cells.send(async ({ id, revision }) => {
+          const going = await recordsAt(grid, from, to);
+          await request('POST', paths.removeRows(id), {
+            writeId,
+            revision,
+            records: going,
+            rows: [],
+          });
+        }),
+    },
+  ];
+}
+
+/** Keeps chosen what was moved. */
+function shift(grid: SheetGrid, by: number): void {
+  const { kept, last, ...rest } = grid.selection;
+  const move = (spot: typeof last.from) => ({ ...spot, line: spot.line + by });
+  grid.select({ ...rest, kept, last: { from: move(last.from), to: move(last.to) } });
+}
+
+function columnActions(grid: SheetGrid, openNotes: Doors['openNotes']): (SheetAction | false)[] {
+  const { sheet, selection, cells } = grid;
+  const { column: index } = activeOf(selection);
+  const column = sheet.columns[index];
+  if (!sheet.hasRecords) return looseActions(grid);
+  if (!column) return [];
+  const change = (body: object) => () =>
+    void cells.send(({ id, revision }) =>
+      request('PATCH', paths.column(id, column.id), { ...body, revision }),
+    );
+  const { heading } = column;
+  const follow = (by: number): void =>
+    grid.select(at({ ...activeOf(selection), column: index + by }));
+  return [
+    {
+      id: 'column',
+      label: `Kind, format and formula of ${heading}`,
+      apart: true,
+      run: () => openNotes('column'),
+    },
+    index > 0 && {
+      id: 'columnLeft',
+      label: `Move ${heading} left`,
+      run: () => {
+        change({ place: index - 1 })();
+        follow(-1);
+      },
+    },
+    index < sheet.columns.length - 1 && {
+      id: 'columnRight',
+      label: `Move ${heading} right`,
+      run: () => {
+        change({ place: index + 1 })();
+        follow(1);
+      },
+    },
+    {
+      id: 'removeColumn',
+      label: `Delete ${heading}`,
+      run: () =>
+        void cells.send(({ id, revision }) =>
+          request('DELETE', `${paths.column(id, column.id)}?revision=${revision}`),
+        ),
+    },
+  ];
+}
+
+/** Columns of a sheet without records: put in, moved and taken out by their place. */
+function looseActions(grid: SheetGrid): (SheetAction | false)[] {
+  const { sheet, selection, cells } = grid;
+  const { left, right } = boxOf(selection.last);
+  const { looseColumns } = sheet;
+  if (left >= looseColumns.length) return [];
+  const letters = columnLetters(left);
+  const send = (order: readonly string[]) => () =>
+    void cells.send(({ id, revision }) =>
+      request('PATCH', paths.sheet(id), { revision, looseColumns: order }),
+    );
+  const going = looseColumns.slice(left, right + 1);
+  const staying = looseColumns.filter((id) => !going.includes(id));
+  return [
+    {
+      id: 'insertLeft',
+      label: `Put a column in before ${letters}`,
+      apart: true,
+      run: send(looseColumns.toSpliced(left, 0, '')),
+    },
+    left > 0 && {
+      id: 'columnLeft',
+      label: 'Move left',
+      run: send(staying.toSpliced(left - 1, 0, ...going)),
+    },
+    right + 1 < looseColumns.length && {
+      id: 'columnRight',
+      label: 'Move right',
+      run: send(staying.toSpliced(left + 1, 0, ...going)),
+    },
+    staying.length > 0 && {
+      id: 'removeColumn',
+      label: `Delete ${sayCountOf(going.length, 'column')}`,
+      run: send(staying),
+    },
+  ];
+}
+
+/** Numbers of the chosen rows outside of the records, of those there are. */
+function numbersOf({ selection, lines, sheet }: SheetGrid): number[] {
+  const numbers = new Set<number>();
+  for (const { top, bottom } of boxesOf(selection)) {
+    for (let line = top; line <= bottom; line += 1) {
+      const what = lineAt(lines, line);
+      if (what.is === 'free') numbers.add(what.row);
+    }
+  }
+  return [...numbers].filter((number) => !sheet.hasRecords || number < sheet.headingRow);
+}
+
+/** The positions of the chosen records, from and to (exclusive), of the last range. */
+function positionsOf({ selection, lines }: SheetGrid): { from: number; to: number } | null {
+  const { top, bottom }: Box = boxOf(selection.last);
+  const first = lineOf(lines, { is: 'record', position: 0 });
+  const from = Math.max(0, top - first);
+  const to = Math.min(lines.records, bottom - first + 1);
+  return to > from ? { from, to } : null;
+}
+
+async function recordsAt(
+  { sheet, viewParameter }: SheetGrid,
+  from: number,
+  to: number,
+): Promise<Pick<RecordView, 'id' | 'revision'>[]> {
+  const records = await readRecords(sheet.id, viewParameter, from, to);
+  return records.map(({ id, revision }) => ({ id, revision }));
+}
+
+/** Writes the sum of a column into the row above the heading, in a row of its own if need be. */
+async function totalAbove(grid: SheetGrid, index: number, writeId: string): Promise<void> {
+  const { sheet, cells } = grid;
+  const column = sheet.columns[index];
+  if (!column) return;
+  const above = sheet.headingRow - 1;
+  const taken = above === 0 || grid.rowAt(above)?.cells[index];
+  if (taken) {
+    await cells.send(({ id, revision }) =>
+      request('POST', paths.insertRows(id), { writeId, revision, at: above + 1, count: 1 }),
+    );
+  }
+  const heading = printReference({ kind: 'heading', sheet: sheet.name, heading: column.heading });
+  await cells.send(({ id, revision, headingRow }: SheetView) =>
+    request('POST', paths.cells(id), {
+      writeId: crypto.randomUUID(),
+      revision,
+      rows: [{ row: headingRow - 1, cells: { [index]: `=SUM(${heading})` } }],
+    }),
+  );
+}

@@ -1,0 +1,295 @@
+import type { EditCells, Landed, RecordView, RowsView, SheetView, Written } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { sayCountOf } from '@varn/core';
+import { useCallback, useLayoutEffect, useRef, useState } from 'react';
+import { useSWRConfig } from 'swr';
+import { ApiRefusal, get, request, sayError } from '../api/client';
+import { apply, readAnew } from '../api/events';
+import { useWrites } from '../api/useWrites';
+import { planOf, type Placed, type Plan, type Unplaced } from './cells/plan';
+import { lineAt, type Lines } from './lines';
+import type { Spot } from './selection';
+
+/** What stands in a cell until it is written, or because it could not be. */
+export interface Mark {
+  readonly is: 'sending' | 'refused';
+  readonly text: string;
+  readonly message: string;
+  /** It is only asked about: put in once more as it is, it is written. */
+  readonly ask: boolean;
+  readonly span?: readonly [number, number];
+}
+
+export interface Outcome {
+  readonly written: number;
+  readonly unplaced: readonly Unplaced[];
+  /** Why nothing was written at all. */
+  readonly failure: string;
+  /** Something else to be told. */
+  readonly note?: string;
+}
+
+export interface Cells {
+  readonly stuck: boolean;
+  /** By line: what is on its way or was refused there, by column. */
+  readonly marks: ReadonlyMap<string, Mark>;
+  readonly outcome: Outcome | null;
+  /** Writes texts into cells, as one write. */
+  readonly put: (placed: readonly Placed[], lines: Lines, records: Looked) => Promise<Outcome>;
+  /** Drops what was refused in a cell. */
+  readonly drop: (spot: Spot) => void;
+  /** Sends another write of the grid in turn; gives whether it was carried out. */
+  readonly send: <T>(request: (sheet: SheetView) => Promise<T>) => Promise<T | null>;
+  readonly say: (outcome: Outcome | null) => void;
+}
+
+/** The record that was looked at, at a position of the view, where it is at hand. */
+export type Looked = (position: number) => RecordView | undefined;
+
+interface Prepared {
+  readonly plan: Plan;
+  readonly body: EditCells;
+}
+
+/** Cells marked one by one while they are sent; more would cost more than they tell. */
+const MOST_MARKED = 500;
+const MOST_ROWS = 1000;
+
+export const spotKey = ({ line, column }: Spot): string => `${line}:${column}`;
+
+/** Reads records of a view that are not at hand. */
+export async function readRecords(
+  sheetId: string,
+  view: string,
+  from: number,
+  to: number,
+): Promise<RecordView[]> {
+  const records: RecordView[] = [];
+  for (let start = from; start < to; start += MOST_ROWS) {
+    const count = Math.min(MOST_ROWS, to - start);
+    const page = await get<RowsView>(paths.rows(sheetId, start, count, view));
+    records.push(...page.records);
+  }
+  return records;
+}
+
+/** Writes of one sheet's grid, in turn, and what became of them. */
+export function useCells(sheet: SheetView, view: string): Cells {
+  const { mutate } = useSWRConfig();
+  const { stuck, inTurn } = useWrites();
+  const [marks, setMarks] = useState<ReadonlyMap<string, Mark>>(new Map());
+  const [outcome, setOutcome] = useState<Outcome | null>(null);
+  const latest = useRef(sheet);
+  useLayoutEffect(() => {
+    if (sheet.revision >= latest.current.revision) latest.current = sheet;
+  }, [sheet]);
+  // What own writes made of revisions, before events have told of it.
+  const revisions = useRef(new Map<string, number>());
+
+  const mark = useCallback((changes: readonly (readonly [Spot, Mark | null])[]): void => {
+    if (changes.length === 0) return;
+    setMarks((held) => {
+      const next = new Map(held);
+      for (const [spot, state] of changes) {
+        if (state) next.set(spotKey(spot), state);
+        else next.delete(spotKey(spot));
+      }
+      return next;
+    });
+  }, []);
+
+  const brought = useCallback(
+    (written: Written): void => {
+      const { workbookId, id: sheetId } = latest.current;
+      for (const { recordId, revision } of written.records)
+        revisions.current.set(recordId, revision);
+      if (written.records.length > MOST_MARKED || written.rows.length > 0) {
+        readAnew(mutate, paths.workbook(workbookId), paths.sheet(sheetId), paths.undo(workbookId));
+      }
+      if (written.records.length > MOST_MARKED) return;
+      for (const landed of written.records) {
+        apply(mutate, workbookId, eventOf(landed, written.writeId));
+      }
+    },
+    [mutate],
+  );
+
+  const prepare = useCallback(
+    async (placed: readonly Placed[], lines: Lines, looked: Looked): Promise<Prepared> => {
+      const at = await recordsFor(placed, lines, looked, latest.current.id, view);
+      const plan = planOf(placed, lines, latest.current, (position) => {
+        const record = at(position);
+        if (!record) return undefined;
+        const { id, revision } = record;
+        return { id, revision: Math.max(revision, revisions.current.get(id) ?? 0) };
+      });
+      const { revision } = latest.current;
+      return {
+        plan,
+        body: { writeId: crypto.randomUUID(), revision, partly: true, ...plan.edits },
+      };
+    },
+    [view],
+  );
+
+  const carryOut = useCallback(
+    async ({ plan, body }: Prepared): Promise<Written> => {
+      if (Object.keys(plan.edits).length === 0) return nothingWritten(body.writeId);
+      const { id } = latest.current;
+      const written = await request<Written>('POST', paths.cells(id), body);
+      if (written.rows.length > 0) {
+        // Rows and columns may have come to be: the next write is to know of them.
+        const fresh = await get<SheetView>(paths.sheet(id));
+        latest.current = fresh;
+        await mutate(paths.sheet(id), fresh, { revalidate: false });
+        await mutate(
+          (key) => typeof key === 'string' && key.startsWith(`${paths.sheet(id)}/free-rows`),
+        );
+      }
+      return written;
+    },
+    [mutate],
+  );
+
+  const put = useCallback(
+    async (placed: readonly Placed[], lines: Lines, looked: Looked): Promise<Outcome> => {
+      const isMarked = placed.length <= MOST_MARKED;
+      const sending = (each: Placed): readonly [Spot, Mark] => [
+        each,
+        { is: 'sending', text: each.text, message: '', ask: false },
+      ];
+      if (isMarked) mark(placed.map(sending));
+      // Prepared once, when its turn comes: sent again, it is the same write.
+      let prepared: Prepared | null = null;
+      let result: Outcome;
+      try {
+        const [plan, written] = await inTurn(async () => {
+          prepared ??= await prepare(placed, lines, looked);
+          return [prepared.plan, await carryOut(prepared)] as const;
+        });
+        brought(written);
+        const texts = new Map(placed.map((each) => [spotKey(each), each.text]));
+        const refused = written.refused.map((refusal): Unplaced => {
+          const spot = plan.spotOf(refusal);
+          const { message, ask = false, from, to } = refusal;
+          const span = from !== undefined && to !== undefined && { span: [from, to] as const };
+          return { ...spot, text: texts.get(spotKey(spot)) ?? '', message, ask, ...span };
+        });
+        const unplaced = [...plan.unplaced, ...refused];
+        result = { written: plan.cells - refused.length, unplaced, failure: '' };
+      } catch (error) {
+        result = { written: 0, unplaced: [], failure: sayFailure(error) };
+        const { id } = latest.current;
+        readAnew(mutate, paths.sheet(id));
+        if (isMarked) {
+          mark(placed.map((each) => [each, refusedMark(each.text, result.failure, false)]));
+        }
+        setOutcome(result);
+        return result;
+      }
+      if (isMarked) mark(placed.map((each) => [each, null]));
+      mark(
+        result.unplaced
+          .slice(0, MOST_MARKED)
+          .map((each) => [each, refusedMark(each.text, each.message, each.ask, each.span)]),
+      );
+      setOutcome(placed.length > 1 || result.unplaced.length > 0 ? result : null);
+      return result;
+    },
+    [brought, carryOut, inTurn, mark, mutate, prepare],
+  );
+
+  const send = useCallback(
+    async <T>(write: (sheet: SheetView) => Promise<T>): Promise<T | null> => {
+      try {
+        const answer = await inTurn(() => write(latest.current));
+        setOutcome(null);
+        const { id, workbookId } = latest.current;
+        await mutate(
+          (key) =>
+            typeof key === 'string' &&
+            [paths.sheet(id), paths.undo(workbookId), paths.names(workbookId)].some((path) =>
+              key.startsWith(path),
+            ),
+        );
+        return answer;
+      } catch (error) {
+        setOutcome({ written: 0, unplaced: [], failure: sayFailure(error) });
+        return null;
+      }
+    },
+    [inTurn, mutate],
+  );
+
+  return {
+    stuck,
+    marks,
+    outcome,
+    put,
+    send,
+    drop: useCallback((spot: Spot) => mark([[spot, null]]), [mark]),
+    say: setOutcome,
+  };
+}
+
+function refusedMark(
+  text: string,
+  message: string,
+  ask: boolean,
+  span?: readonly [number, number],
+): Mark {
+  return { is: 'refused', text, message, ask, ...(span && { span }) };
+}
+
+const nothingWritten = (writeId: string): Written => ({
+  writeId,
+  seq: 0,
+  records: [],
+  rows: [],
+  refused: [],
+});
+
+function sayFailure(error: unknown): string {
+  if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
+    return 'Someone else changed this since. Look at what stands there now, and put yours in again if it still holds.';
+  }
+  return sayError(error);
+}
+
+const eventOf = (landed: Landed, writeId: string) => ({
+  seq: landed.seq,
+  kind: landed.kind,
+  sheetId: landed.sheetId,
+  writeId,
+  by: '',
+  landed,
+});
+
+/** The records a write is about: those at hand, else as they are now. */
+async function recordsFor(
+  placed: readonly Placed[],
+  lines: Lines,
+  looked: Looked,
+  sheetId: string,
+  view: string,
+): Promise<Looked> {
+  const positions = placed.flatMap((each) => {
+    const line = lineAt(lines, each.line);
+    return line.is === 'record' ? [line.position] : [];
+  });
+  const missing = positions.filter((position) => !looked(position));
+  if (missing.length === 0) return looked;
+  const from = missing.reduce((a, b) => Math.min(a, b));
+  const to = missing.reduce((a, b) => Math.max(a, b)) + 1;
+  const records = await readRecords(sheetId, view, from, to);
+  return (position) => looked(position) ?? records[position - from];
+}
+
+/** "3 cells written." and what was not. */
+export function sayOutcome({ written, unplaced, failure, note }: Outcome): string {
+  if (note !== undefined) return note;
+  if (failure !== '') return `Nothing written. ${failure}`;
+  const done = written > 0 ? `${sayCountOf(written, 'cell')} written.` : 'Nothing written.';
+  if (unplaced.length === 0) return done;
+  return `${done} ${sayCountOf(unplaced.length, 'cell')} could not be placed.`;
+}

@@ -1,0 +1,79 @@
+import type { SheetView, UndoView, Written } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { mayAs, type Role } from '@varn/contract/roles';
+import { useState } from 'react';
+import useSWR, { useSWRConfig } from 'swr';
+import { ApiRefusal, request, sayError } from '../api/client';
+
+/** A write of one's own that someone has written over since: both, to be decided upon. */
+export interface Contested {
+  readonly writeId: string;
+  readonly says: string;
+  readonly message: string;
+  readonly both: { yours: object | null; now: object | null } | undefined;
+}
+
+export interface UndoDesk {
+  readonly state: UndoView;
+  readonly contested: Contested | null;
+  /** Takes back one's last write, or with `again` does the last one taken back once more. */
+  readonly takeBack: (again: boolean, anyway?: boolean) => Promise<string>;
+  readonly leave: () => void;
+}
+
+const NOTHING: UndoView = { undo: null, redo: null };
+
+/** One's own writes in a workbook, to be taken back one after another; also after a reload. */
+export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
+  const { mutate } = useSWRConfig();
+  const mayWrite = role !== undefined && mayAs(role, 'clerk');
+  const { data: state = NOTHING } = useSWR<UndoView, unknown>(
+    mayWrite ? paths.undo(workbookId) : null,
+    { revalidateOnMount: true },
+  );
+  const [contested, setContested] = useState<Contested | null>(null);
+
+  const takeBack = async (again: boolean, anyway = false): Promise<string> => {
+    // Others may have been written by oneself a moment ago, in this window or another.
+    const now = await mutate<UndoView>(
+      paths.undo(workbookId),
+      request('GET', paths.undo(workbookId)),
+    );
+    const entry = again ? now?.redo : now?.undo;
+    if (!entry)
+      return again ? 'Nothing was taken back.' : 'There is nothing of yours to take back.';
+    const body = { writeId: crypto.randomUUID(), undoes: entry.writeId, ...(anyway && { anyway }) };
+    try {
+      await request<Written>('POST', paths.undo(workbookId), body);
+      setContested(null);
+      await mutate(
+        (key) =>
+          typeof key === 'string' &&
+          (key.startsWith('/api/sheets/') || key.startsWith(paths.workbook(workbookId))),
+      );
+      return `${again ? 'Done again' : 'Taken back'}: ${entry.says}.`;
+    } catch (error) {
+      if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
+        const { message, both } = error.refusal;
+        setContested({ writeId: entry.writeId, says: entry.says, message, both });
+        return `Not taken back: ${message}`;
+      }
+      return sayError(error);
+    }
+  };
+  return { state, contested, takeBack, leave: () => setContested(null) };
+}
+
+/** The cells of two versions that differ, by heading. */
+export function differences(
+  { both }: Contested,
+  { columns }: Pick<SheetView, 'columns'>,
+): { heading: string; yours: unknown; now: unknown }[] {
+  const [yours, now] = [both?.yours ?? {}, both?.now ?? {}] as Record<string, unknown>[];
+  const ids = new Set([...Object.keys(yours ?? {}), ...Object.keys(now ?? {})]);
+  return [...ids].flatMap((id) => {
+    if (JSON.stringify(yours?.[id]) === JSON.stringify(now?.[id])) return [];
+    const heading = columns.find((column) => column.id === id)?.heading ?? 'Cell';
+    return [{ heading, yours: yours?.[id], now: now?.[id] }];
+  });
+}
