@@ -24,6 +24,8 @@ export class FormEntry {
 export class SheetEntry {
   @IsString() id!: string;
   @IsString() name!: string;
+  /** Whether it has a record block. */
+  @IsBoolean() hasRecords!: boolean;
   @IsInt() records!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) forms!: FormEntry[];
 }

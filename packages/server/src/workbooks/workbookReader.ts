@@ -36,9 +36,10 @@ export class WorkbookReader {
     if (!workbook || !role) throw Refused.notFound('workbook');
     const seq = await this.changes.lastSeq(workbookId);
     const sheets = await Promise.all(
-      this.catalog.sheetsOf(workbookId).map(async ({ id, name }) => ({
+      this.catalog.sheetsOf(workbookId).map(async ({ id, name, hasRecords }) => ({
         id,
         name,
+        hasRecords,
         records: await this.cache.count(id),
         forms: this.catalog.formsOf(id).map((form) => ({ id: form.id, name: form.name })),
       })),

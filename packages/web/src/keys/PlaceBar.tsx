@@ -1,4 +1,5 @@
 import { Button, Flex, HStack, Kbd } from '@chakra-ui/react';
+import { Compass, Keyboard } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { Finder } from '../ui/Finder';
 import { BAR } from './focusBar';
@@ -11,6 +12,8 @@ export interface BarAction extends KeyAction {
   /** The one that matters most here. */
   readonly main?: boolean;
   readonly icon?: ReactNode;
+  /** Whether its icon and its key are enough; its label is read out. */
+  readonly brief?: boolean;
 }
 
 interface PlaceBarProps {
@@ -40,8 +43,22 @@ export function PlaceBar({
   const bar = useRef<HTMLDivElement>(null);
   const all: readonly BarAction[] = [
     ...actions,
-    { id: 'finder', label: 'Find a place', key: '/', run: () => setOpen('finder') },
-    { id: 'keys', label: 'Keys', key: '?', run: () => setOpen('keys') },
+    {
+      id: 'finder',
+      label: 'Find a place',
+      key: '/',
+      run: () => setOpen('finder'),
+      icon: <Compass size={15} aria-hidden />,
+      brief: compact,
+    },
+    {
+      id: 'keys',
+      label: 'Keys',
+      key: '?',
+      run: () => setOpen('keys'),
+      icon: <Keyboard size={15} aria-hidden />,
+      brief: compact,
+    },
   ];
 
   const onKeyDown = (event: KeyboardEvent): void => {
@@ -103,7 +120,7 @@ function BarButton({
   shown: string;
   compact: boolean;
 }) {
-  const { label, run, disabled = false, main = false, icon } = action;
+  const { label, run, disabled = false, main = false, icon, brief = false } = action;
   const secondary = action.id === 'finder' || action.id === 'keys';
   return (
     <Button
@@ -115,11 +132,13 @@ function BarButton({
       opacity={disabled ? 0.45 : undefined}
       data-action={action.id}
       aria-keyshortcuts={shown}
-      hideBelow={compact && secondary ? 'md' : undefined}
+      aria-label={brief ? label : undefined}
+      title={brief ? label : undefined}
+      hideBelow={compact && secondary ? 'lg' : undefined}
     >
       <HStack gap="2">
         {icon}
-        {label}
+        {!brief && label}
         <Kbd
           size="sm"
           variant="outline"

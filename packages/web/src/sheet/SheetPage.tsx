@@ -13,7 +13,7 @@ import {
   SquarePlus,
   Undo2,
 } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request, sayError } from '../api/client';
@@ -39,6 +39,9 @@ import { useSheetGrid, type SheetGrid } from './useSheetGrid';
 import { useUndo } from './useUndo';
 import { PLAIN_VIEW, type OwnView } from './view/sheetView';
 import { ViewStrip } from './ViewStrip';
+
+/** How long it is told that something was done. */
+const SAID_MS = 6000;
 
 /** A sheet as it stands, and what can be done with it. */
 export function SheetPage() {
@@ -70,6 +73,11 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   const [finding, setFinding] = useState(false);
   const [takingAway, setTakingAway] = useState(false);
   const [said, setSaid] = useState<{ text: string; tone: 'stop' | 'settled' }>();
+  useEffect(() => {
+    if (said?.tone !== 'settled') return;
+    const gone = setTimeout(() => setSaid(undefined), SAID_MS);
+    return () => clearTimeout(gone);
+  }, [said]);
   const undo = useUndo(workbook.id, workbook.role);
   const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'stop' }));
 
@@ -111,6 +119,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       key: 'z',
       run: () => void takeBack(false),
       icon: <Undo2 size={15} aria-hidden />,
+      brief: true,
       disabled: !undo.state.undo,
     },
     mayWrite && {
@@ -119,12 +128,13 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       key: 'y',
       run: () => void takeBack(true),
       icon: <Redo2 size={15} aria-hidden />,
+      brief: true,
       disabled: !undo.state.redo,
     },
     {
       id: 'chosen',
-      label: 'With what is chosen',
-      key: 'w',
+      label: 'Cells',
+      key: 'c',
       run: () => grid.openMenu(underBar(), null),
       icon: <ListTree size={15} aria-hidden />,
     },
@@ -291,7 +301,9 @@ function Foot({ grid, onNotes, children }: FootProps) {
           <Notice tone="stop">
             The new record is not written:{' '}
             {Object.values(draft.draft.verdicts)
-              .map(({ message }) => message)
+              .map(({ message, ask }) =>
+                ask ? `${message} Put it in once more if it is.` : message,
+              )
               .join(' ')}
           </Notice>
           <Button size="xs" variant="outline" onClick={draft.forget}>

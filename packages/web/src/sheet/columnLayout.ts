@@ -1,6 +1,7 @@
-import type { SheetView } from '@varn/contract';
+import type { FreeRowView, SheetView } from '@varn/contract';
 import type { CellValue, LocaleFacts } from '@varn/core';
-import { columnWidths, offsetsOf } from './columnWidths';
+import { freeFace } from './cells/faces';
+import { columnWidths, offsetsOf, widthOf } from './columnWidths';
 
 /** Columns without a heading, to type into beside what there is in a sheet without records. */
 const BLANK_COLUMNS = 6;
@@ -56,8 +57,21 @@ export function layoutColumns(
   };
 }
 
-export const measured = (
+/** How wide columns stand: by the values of records, and by texts outside of them that can't run on. */
+export function measured(
   sheet: SheetView,
-  rows: readonly (readonly CellValue[])[],
+  records: readonly (readonly CellValue[])[],
+  rows: readonly FreeRowView[],
   locale: LocaleFacts,
-): number[] => columnWidths(sheet.columns, rows, locale);
+): number[] {
+  const held = columnWidths(sheet.columns, records, locale);
+  const places = [...sheet.columns.map(({ id }) => id), ...sheet.looseColumns];
+  return places.map((_, index) => {
+    const lengths = rows.map(({ cells }) => {
+      const cell = cells[index] ?? null;
+      const runsOn = typeof cell?.value === 'string' && !cells[index + 1];
+      return runsOn ? 0 : freeFace(cell, locale).text.length;
+    });
+    return widthOf(Math.max(0, ...lengths), held[index] ?? FREE_COLUMN_PX);
+  });
+}

@@ -15,6 +15,10 @@ const LEAST_PX = 56;
 const MOST_PX = 320;
 const SAMPLE = 200;
 
+/** How wide a column stands for texts of a length, within bounds. */
+export const widthOf = (length: number, least = LEAST_PX): number =>
+  Math.round(Math.min(MOST_PX, Math.max(least, length * CHARACTER_PX + PADDING_PX)));
+
 /** How wide each column of a grid stands: its heading, and 95 % of the values at hand, in view. */
 export function columnWidths(
   columns: readonly Column[],
@@ -29,8 +33,7 @@ export function columnWidths(
       .sort((a, b) => a - b);
     const length = lengths[Math.ceil(lengths.length * 0.95) - 1] ?? kindOf(column).usualLength;
     const heading = column.heading.length * CHARACTER_PX + PADDING_PX + GLYPH_PX;
-    const values = length * CHARACTER_PX + PADDING_PX;
-    return Math.round(Math.min(MOST_PX, Math.max(LEAST_PX, heading, values)));
+    return widthOf(length, Math.min(MOST_PX, Math.max(LEAST_PX, Math.round(heading))));
   });
 }
 

@@ -5,6 +5,7 @@ import {
   NotebookText,
   PanelLeftClose,
   PanelLeftOpen,
+  Plus,
   SquarePen,
   Table2,
 } from 'lucide-react';
@@ -57,7 +58,7 @@ export function Spine({ workbookId }: { workbookId: string | undefined }) {
                   to={addresses.sheet(workbook.id, sheet.id)}
                   icon={<Table2 size={15} />}
                   label={sheet.name}
-                  count={sheet.records}
+                  {...(sheet.hasRecords && { count: sheet.records })}
                   folded={folded}
                 />
                 {sheet.forms.map((form) => (
@@ -74,6 +75,12 @@ export function Spine({ workbookId }: { workbookId: string | undefined }) {
             ))}
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">
+                <Entry
+                  to={addresses.contents(workbook.id)}
+                  icon={<Plus size={15} />}
+                  label="Add a sheet"
+                  folded={folded}
+                />
                 <Entry
                   to={addresses.bringIn(workbook.id)}
                   icon={<FileDown size={15} />}

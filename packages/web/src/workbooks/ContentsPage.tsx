@@ -10,6 +10,7 @@ import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../ui/Shell';
 import { Waiting } from '../ui/Waiting';
+import { AddSheet } from './AddSheet';
 
 /** What a workbook holds: its sheets, and the forms that write into each. */
 export function ContentsPage() {
@@ -48,7 +49,9 @@ export function ContentsPage() {
                 <Link to={addresses.sheet(workbook.id, sheet.id)}>{sheet.name}</Link>
               </ChakraLink>
             </Heading>
-            <Text color="ink.soft">{sayCountOf(sheet.records, 'record')}</Text>
+            <Text color="ink.soft">
+              {sheet.hasRecords ? sayCountOf(sheet.records, 'record') : 'Cells, no records'}
+            </Text>
             {sheet.forms.map((form) => (
               <Box key={form.id} mt="2" ps="4" borderStartWidth="3px" borderColor="brass">
                 <ChakraLink asChild fontWeight="600">
@@ -58,6 +61,7 @@ export function ContentsPage() {
             ))}
           </Box>
         ))}
+        {workbook && mayAs(workbook.role, 'analyst') && <AddSheet workbookId={workbook.id} />}
       </Stack>
     </Shell>
   );

@@ -1,5 +1,6 @@
 import { Box, HStack, Stack, Text } from '@chakra-ui/react';
 import { printReference } from '@varn/core';
+import { Fragment } from 'react';
 import { Notice } from '../../ui/Notice';
 import { describe, type FormulaHelp } from './useFormulaHelp';
 import { rangeLetter } from './ranges';
@@ -90,15 +91,15 @@ function Signature({ name, argument }: { name: string; argument: number }) {
       <Text fontFamily="mono">
         {name}(
         {parameters.map(({ text }, index) => (
-          <Box
-            key={text}
-            as="span"
-            fontWeight={index === at ? '700' : undefined}
-            textDecoration={index === at ? 'underline' : undefined}
-          >
+          <Fragment key={text}>
             {index > 0 ? '; ' : ''}
-            {text}
-          </Box>
+            <Box
+              as="span"
+              {...(index === at && { fontWeight: '700', textDecoration: 'underline' })}
+            >
+              {text}
+            </Box>
+          </Fragment>
         ))}
         )
       </Text>

@@ -25,6 +25,8 @@ interface CellEditorProps {
   readonly placed: number;
   /** @param put whether the text was put in, so that the caret has to follow */
   readonly onType: (text: string, caret: number, put?: boolean) => void;
+  /** Whether help stands above the cell rather than under it. */
+  readonly above: boolean;
   /** Whether the cell stands outside of the records, where formulas are typed. */
   readonly isFree: boolean;
   /** The column the cell belongs to, for its choices; absent outside of the records. */
@@ -137,7 +139,10 @@ export function CellEditor(props: CellEditorProps) {
         spellCheck={false}
       />
       {(writesFormula || offers.length > 0) && (
-        <Box className="grid-help" w={writesFormula ? '420px' : undefined}>
+        <Box
+          className={props.above ? 'grid-help above' : 'grid-help'}
+          w={writesFormula ? '420px' : undefined}
+        >
           {writesFormula ? (
             <FormulaPanel id={panelId} help={help} text={text} onAccept={accept} />
           ) : (

@@ -1,4 +1,11 @@
-import { showValue, kindOf, type Column, type fromWire, sayErrorValue, isErrorValue } from '@varn/core';
+import {
+  showValue,
+  kindOf,
+  type Column,
+  type fromWire,
+  sayErrorValue,
+  isErrorValue,
+} from '@varn/core';
 import {
   useId,
   useLayoutEffect,
@@ -18,7 +25,7 @@ import { lineAt, lineCount } from '../lines';
 import { ROW_PX, rowHeight, rowsInView, rowsKept } from '../scroll';
 import { activeOf, boxesOf, chosenOn, type Spot } from '../selection';
 import type { SheetGrid } from '../useSheetGrid';
-import { useFreeRows, useRecords, type RecordWindow } from '../useRows';
+import { useFreeRows, useRecords, type FreeWindow, type RecordWindow } from '../useRows';
 import type { Mark } from '../useCells';
 import { CellEditor } from './CellEditor';
 import {
@@ -71,7 +78,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   const { show, takesFocus } = grid;
   useLayoutEffect(() => show({ records, free }));
 
-  const widths = useWidths(grid, records);
+  const widths = useWidths(grid, records, free);
   const lastRow = Math.max(sheet.headingRow + sheet.count, lines.freeRows, 99);
   const layout = useMemo(
     () => layoutColumns(sheet, widths, lastRow, seen.width),
@@ -103,7 +110,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
     }
     // Not when only the scroll position changed: one may look elsewhere.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [moving.line, moving.column, selection]);
+  }, [moving.line, moving.column, selection, seen.height]);
 
   useLayoutEffect(() => {
     if (takesFocus()) scroller.current?.focus({ preventScroll: true });
@@ -237,7 +244,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
             part="free"
           />
           {editing && lineAt(lines, editing.spot.line).is === 'free' && (
-            <Editor grid={grid} geometry={geometry} layout={layout} onHelp={setHelp} />
+            <Editor grid={grid} geometry={geometry} seen={seen} layout={layout} onHelp={setHelp} />
           )}
         </div>
       )}
@@ -276,7 +283,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
             part="records"
           />
           {editing && lineAt(lines, editing.spot.line).is !== 'free' && (
-            <Editor grid={grid} geometry={geometry} layout={layout} onHelp={setHelp} />
+            <Editor grid={grid} geometry={geometry} seen={seen} layout={layout} onHelp={setHelp} />
           )}
         </div>
       )}
@@ -323,15 +330,23 @@ function useMarksByLine(
   }, [marks]);
 }
 
-/** Column widths from the first records that came; they stay as they were when more come. */
-function useWidths({ sheet, locale }: SheetGrid, records: RecordWindow): readonly number[] {
-  const { columns, count } = sheet;
-  const [held, setHeld] = useState<{ of: readonly Column[]; widths: number[] } | null>(null);
-  const unmeasured = useMemo(() => measured(sheet, [], locale), [sheet, locale]);
-  if (held?.of === columns) return held.widths;
-  if (records.at(0) || count === 0) {
-    const rows = Array.from({ length: MEASURED }, (_, n) => records.at(n)?.cells ?? []);
-    setHeld({ of: columns, widths: measured(sheet, rows, locale) });
+/** Column widths from the first rows that came; they stay as they were when more come. */
+function useWidths(
+  { sheet, locale }: SheetGrid,
+  records: RecordWindow,
+  free: FreeWindow,
+): readonly number[] {
+  const { columns, looseColumns, hasRecords, count } = sheet;
+  const of = hasRecords ? columns : looseColumns.length;
+  const [held, setHeld] = useState<{ of: unknown; widths: number[] } | null>(null);
+  const unmeasured = useMemo(() => measured(sheet, [], [], locale), [sheet, locale]);
+  if (held?.of === of) return held.widths;
+  const isRead = (hasRecords ? (records.at(0) ?? count === 0) : true) && free.count !== undefined;
+  if (isRead) {
+    const places = Array.from({ length: MEASURED }, (_, n) => n);
+    const cells = places.map((n) => records.at(n)?.cells ?? []);
+    const rows = places.flatMap((n) => free.at(n + 1) ?? []);
+    setHeld({ of, widths: measured(sheet, cells, rows, locale) });
   }
   return held?.widths ?? unmeasured;
 }
@@ -341,11 +356,13 @@ type Layout = ReturnType<typeof layoutColumns>;
 function Editor({
   grid,
   geometry,
+  seen,
   layout,
   onHelp,
 }: {
   grid: SheetGrid;
   geometry: Geometry;
+  seen: Seen;
   layout: Layout;
   onHelp: (help: FormulaHelp | null) => void;
 }) {
@@ -373,11 +390,21 @@ function Editor({
       onType={grid.type}
       column={column && kindOf(column).filledBy === 'people' ? column : undefined}
       isFree={isFree}
+      above={isLow(grid, geometry, seen)}
       onHelp={onHelp}
       onDone={grid.done}
       onCancel={grid.cancel}
     />
   );
+}
+
+/** Whether the cell that is typed into stands so low that help is better above it. */
+function isLow({ editing, lines }: SheetGrid, geometry: Geometry, seen: Seen): boolean {
+  if (!editing) return false;
+  const { line } = editing.spot;
+  const top = lineTop(geometry, lines, line);
+  const inBody = line > lines.freeRows ? geometry.freePx + HEADING_PX : 0;
+  return top + inBody - seen.top > seen.height * 0.55;
 }
 
 /** The ranges of the formula that is being typed, each by an outline and its letter. */

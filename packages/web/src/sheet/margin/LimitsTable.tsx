@@ -78,7 +78,7 @@ export function LimitsTable({ grid, column, formula, onDone }: LimitsTableProps)
       />
       {rows.map(({ from, label }, n) => (
         <HStack key={n} gap="2">
-          <Text w="36px" flex="none" color="ink.soft">
+          <Text w="44px" flex="none" color="ink.soft">
             {n === 0 ? 'below' : 'from'}
           </Text>
           {n === 0 ? (
