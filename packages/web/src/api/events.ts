@@ -1,6 +1,8 @@
 import type {
   ChangeEvent,
+  ColumnView,
   FormView,
+  Landed,
   RecalculatedEvent,
   RowsView,
   SheetView,
@@ -134,7 +136,7 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): v
       else {
         void mutate<RowsView>(
           isPlain,
-          (held) => held && withRecord(held, position, recordOf(landed, sheet), landed.after),
+          (held) => held && withRecord(held, position, landed, sheet),
           { revalidate: false },
         );
         void mutate<RowsView>(
@@ -146,7 +148,8 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): v
           },
           { revalidate: false },
         );
-        if (Object.keys(sheet.look.totals ?? {}).length > 0) readAnew(mutate, rows);
+        // What is computed of the record, only the server can tell.
+        if (hasTotals(sheet) || sheet.columns.some(isFollowed)) readAnew(mutate, rows);
       }
       return sheet;
     },
@@ -157,17 +160,24 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): v
 /** The window a page of rows asked for may be longer than what there was to give. */
 export const PAGE_ROWS = 200;
 
-function withRecord(
-  rows: RowsView,
-  position: number,
-  record: RowsView['records'][number],
-  count: number,
-): RowsView {
+function withRecord(rows: RowsView, position: number, landed: Landed, sheet: SheetView): RowsView {
+  const count = landed.after;
   const at = position - rows.from;
   if (at < 0 || at > rows.records.length || at >= PAGE_ROWS) return { ...rows, count };
+  const held = rows.records[at];
+  const { id, revision, cells } = recordOf(landed, sheet);
+  const shown = sheet.columns.map((column, n) =>
+    isFollowed(column) && held?.id === id ? (held.cells[n] ?? null) : (cells[n] ?? null),
+  );
   return {
     ...rows,
     count,
-    records: rows.records.toSpliced(at, at < rows.records.length ? 1 : 0, record),
+    records: rows.records.toSpliced(at, held ? 1 : 0, { id, revision, cells: shown }),
   };
 }
+
+/** Whether a column's values are computed when they are read, so that no write tells of them. */
+const isFollowed = ({ kind, settings }: ColumnView): boolean =>
+  kind === 'computed' && settings.follows === true;
+
+const hasTotals = ({ look }: SheetView): boolean => Object.keys(look.totals ?? {}).length > 0;

@@ -11,8 +11,11 @@ const WAITS_MS = [1000, 2000, 4000, 8000];
 export function useWrites(): {
   /** Whether a write waits for the server to answer again. */
   stuck: boolean;
-  /** @throws what the server refused with */
-  inTurn: <T>(send: () => Promise<T>) => Promise<T>;
+  /**
+   * @param after what is to be read again before the next write's turn
+   * @throws what the server refused with
+   */
+  inTurn: <T>(send: () => Promise<T>, after?: (answer: T) => Promise<void>) => Promise<T>;
 } {
   const [stuck, setStuck] = useState(false);
   const last = useRef<Promise<unknown>>(Promise.resolve());
@@ -40,8 +43,12 @@ export function useWrites(): {
   }, []);
 
   const inTurn = useCallback(
-    <T>(send: () => Promise<T>): Promise<T> => {
-      const turn = last.current.then(() => insist(send));
+    <T>(send: () => Promise<T>, after?: (answer: T) => Promise<void>): Promise<T> => {
+      const turn = last.current.then(async () => {
+        const answer = await insist(send);
+        if (after) await insist(() => after(answer));
+        return answer;
+      });
       last.current = turn.catch(() => undefined);
       return turn;
     },

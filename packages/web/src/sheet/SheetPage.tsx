@@ -305,6 +305,7 @@ function Foot({ grid, onNotes, children }: FootProps) {
                 ask ? `${message} Put it in once more if it is.` : message,
               )
               .join(' ')}
+            {draft.refused > 0 && ` ${sayCountOf(draft.refused, 'other')} waits behind it.`}
           </Notice>
           <Button size="xs" variant="outline" onClick={draft.forget}>
             Drop it

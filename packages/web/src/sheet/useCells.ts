@@ -132,24 +132,31 @@ export function useCells(sheet: SheetView, view: string): Cells {
     [view],
   );
 
-  const carryOut = useCallback(
-    async ({ plan, body }: Prepared): Promise<Written> => {
-      if (Object.keys(plan.edits).length === 0) return nothingWritten(body.writeId);
-      const { id } = latest.current;
-      const written = await request<Written>('POST', paths.cells(id), body);
-      if (written.rows.length > 0) {
-        // Rows and columns may have come to be: the next write is to know of them.
-        const fresh = await get<SheetView>(paths.sheet(id));
-        latest.current = fresh;
-        await mutate(paths.sheet(id), fresh, { revalidate: false });
-        await mutate(
-          (key) => typeof key === 'string' && key.startsWith(`${paths.sheet(id)}/free-rows`),
-        );
-      }
-      return written;
-    },
-    [mutate],
-  );
+  const carryOut = useCallback(async ({ plan, body }: Prepared): Promise<Written> => {
+    if (Object.keys(plan.edits).length === 0) return nothingWritten(body.writeId);
+    return request<Written>('POST', paths.cells(latest.current.id), body);
+  }, []);
+
+  /** Reads the sheet again, so that the next write knows of rows and columns that came or went. */
+  const refresh = useCallback(async (): Promise<void> => {
+    const { id, workbookId } = latest.current;
+    try {
+      latest.current = await get<SheetView>(paths.sheet(id));
+    } catch (error) {
+      // Deleted by the write itself: there is none to write into any more.
+      if (error instanceof ApiRefusal && error.refusal.statusCode === 404) return;
+      throw error;
+    }
+    await mutate(paths.sheet(id), latest.current, { revalidate: false });
+    await mutate(
+      (key) =>
+        typeof key === 'string' &&
+        key !== paths.sheet(id) &&
+        [paths.sheet(id), paths.undo(workbookId), paths.names(workbookId)].some((path) =>
+          key.startsWith(path),
+        ),
+    );
+  }, [mutate]);
 
   const put = useCallback(
     async (placed: readonly Placed[], lines: Lines, looked: Looked): Promise<Outcome> => {
@@ -163,10 +170,15 @@ export function useCells(sheet: SheetView, view: string): Cells {
       let prepared: Prepared | null = null;
       let result: Outcome;
       try {
-        const [plan, written] = await inTurn(async () => {
-          prepared ??= await prepare(placed, lines, looked);
-          return [prepared.plan, await carryOut(prepared)] as const;
-        });
+        const [plan, written] = await inTurn(
+          async () => {
+            prepared ??= await prepare(placed, lines, looked);
+            return [prepared.plan, await carryOut(prepared)] as const;
+          },
+          async ([, { rows }]) => {
+            if (rows.length > 0) await refresh();
+          },
+        );
         brought(written);
         const texts = new Map(placed.map((each) => [spotKey(each), each.text]));
         const refused = written.refused.map((refusal): Unplaced => {
@@ -196,29 +208,22 @@ export function useCells(sheet: SheetView, view: string): Cells {
       setOutcome(placed.length > 1 || result.unplaced.length > 0 ? result : null);
       return result;
     },
-    [brought, carryOut, inTurn, mark, mutate, prepare],
+    [brought, carryOut, inTurn, mark, mutate, prepare, refresh],
   );
 
   const send = useCallback(
     async <T>(write: (sheet: SheetView) => Promise<T>): Promise<T | null> => {
       try {
-        const answer = await inTurn(() => write(latest.current));
+        const answer = await inTurn(() => write(latest.current), refresh);
         setOutcome(null);
-        const { id, workbookId } = latest.current;
-        await mutate(
-          (key) =>
-            typeof key === 'string' &&
-            [paths.sheet(id), paths.undo(workbookId), paths.names(workbookId)].some((path) =>
-              key.startsWith(path),
-            ),
-        );
+        readAnew(mutate, paths.workbook(latest.current.workbookId));
         return answer;
       } catch (error) {
         setOutcome({ written: 0, unplaced: [], failure: sayFailure(error) });
         return null;
       }
     },
-    [inTurn, mutate],
+    [inTurn, mutate, refresh],
   );
 
   return {

@@ -6,35 +6,44 @@ import { ApiRefusal, request, sayError } from '../api/client';
 import { apply } from '../api/events';
 import { useWrites } from '../api/useWrites';
 
-/** A record begun in the grid: it stays here, as typed, until it is written. */
+/** A record begun in the grid: it stays, as typed, until it is written. */
 export interface Draft {
   readonly answers: Readonly<Record<string, string>>;
   /** What stands in the way of a cell, by column id. */
   readonly verdicts: Readonly<Record<string, CellRefusal>>;
-  readonly sending: boolean;
+  /** Columns whose answers are meant, although they were asked about. */
+  readonly meant: readonly string[];
+  /** Why it was not written, where that is no cell's fault. */
   readonly failure: string;
 }
 
-const NONE: Draft = { answers: {}, verdicts: {}, sending: false, failure: '' };
+const NONE: Draft = { answers: {}, verdicts: {}, meant: [], failure: '' };
 
 export interface DraftRow {
   readonly draft: Draft;
   readonly begun: boolean;
-  /** @param meant whether it is typed once more although it was asked about */
+  /** Records that were left and refused while another was begun: they come back one by one. */
+  readonly refused: number;
   readonly type: (columnId: string, text: string) => void;
-  /** Writes the record, on leaving its row. Gives whether nothing is left to write. */
-  readonly leave: () => Promise<boolean>;
+  /** Sends the record, on leaving its row; the next one can be begun at once. */
+  readonly leave: () => void;
   readonly forget: () => void;
 }
 
-const keyOf = (sheetId: string): string => `varn.draft.${sheetId}`;
+const isBegun = ({ answers }: Draft): boolean =>
+  Object.values(answers).some((text) => text.trim() !== '');
 
-function kept(sheetId: string): Draft {
+const keyOf = (sheetId: string): string => `varn.drafts.${sheetId}`;
+
+/** The drafts of a sheet that were not written when its page was last left. */
+function kept(sheetId: string): Draft[] {
   try {
-    const answers = JSON.parse(sessionStorage.getItem(keyOf(sheetId)) ?? '{}') as Draft['answers'];
-    return { ...NONE, answers };
+    const answers = JSON.parse(
+      sessionStorage.getItem(keyOf(sheetId)) ?? '[]',
+    ) as Draft['answers'][];
+    return answers.map((each) => ({ ...NONE, answers: each }));
   } catch {
-    return NONE;
+    return [];
   }
 }
 
@@ -42,59 +51,78 @@ function kept(sheetId: string): Draft {
 export function useDraft(sheet: SheetView): DraftRow {
   const { mutate } = useSWRConfig();
   const { inTurn } = useWrites();
-  const [draft, setDraft] = useState<Draft>(() => kept(sheet.id));
-  const meant = useRef(new Set<string>());
-  const begun = Object.values(draft.answers).some((text) => text.trim() !== '');
+  // The first is the one typed into; those behind it were refused and wait to be looked at.
+  const [drafts, setDrafts] = useState<readonly Draft[]>(() => kept(sheet.id));
+  const [sent, setSent] = useState<readonly Draft[]>([]);
+  // What was typed a moment ago counts, although it is not on the screen yet.
+  const latest = useRef(drafts);
+  const put = (next: readonly Draft[]): void => {
+    latest.current = next;
+    setDrafts(next);
+  };
+  const [draft = NONE] = drafts;
 
   useEffect(() => {
-    if (begun) sessionStorage.setItem(keyOf(sheet.id), JSON.stringify(draft.answers));
+    const open = [...drafts, ...sent].filter(isBegun).map(({ answers }) => answers);
+    if (open.length > 0) sessionStorage.setItem(keyOf(sheet.id), JSON.stringify(open));
     else sessionStorage.removeItem(keyOf(sheet.id));
-  }, [begun, draft.answers, sheet.id]);
+  }, [drafts, sent, sheet.id]);
 
-  const forget = (): void => {
-    meant.current.clear();
-    setDraft(NONE);
+  const comesBack = (refused: Draft): void => {
+    const [first = NONE, ...others] = latest.current;
+    put(isBegun(first) ? [first, ...others, refused] : [refused, ...others]);
+  };
+
+  const send = async (leaving: Draft): Promise<void> => {
+    const answers = Object.fromEntries(
+      Object.entries(leaving.answers).filter(([, text]) => text.trim() !== ''),
+    );
+    const { meant } = leaving;
+    const body = {
+      writeId: crypto.randomUUID(),
+      revision: sheet.revision,
+      added: [{ answers, ...(meant.length > 0 && { meant }) }],
+    };
+    setSent((held) => [...held, leaving]);
+    try {
+      const written = await inTurn(() => request<Written>('POST', paths.cells(sheet.id), body));
+      for (const landed of written.records) {
+        const { seq, kind, sheetId } = landed;
+        const event = { seq, kind, sheetId, writeId: written.writeId, by: '', landed };
+        apply(mutate, sheet.workbookId, event);
+      }
+    } catch (error) {
+      const cells = error instanceof ApiRefusal ? (error.refusal.cells ?? []) : [];
+      const verdicts = Object.fromEntries(cells.map((each) => [each.column, each]));
+      comesBack({ ...leaving, verdicts, failure: cells.length > 0 ? '' : sayError(error) });
+    }
+    setSent((held) => held.filter((each) => each !== leaving));
   };
 
   return {
     draft,
-    begun,
-    forget,
+    begun: isBegun(draft),
+    refused: drafts.length > 1 ? drafts.length - 1 : 0,
+    forget: () => put(latest.current.slice(1)),
     type: (columnId, text) => {
-      const { verdicts, answers } = draft;
-      if (verdicts[columnId]?.ask && answers[columnId] === text) meant.current.add(columnId);
-      else meant.current.delete(columnId);
-      const { [columnId]: _, ...others } = verdicts;
-      setDraft({ ...draft, answers: { ...answers, [columnId]: text }, verdicts: others });
-    },
-    leave: async () => {
-      if (!begun) return true;
-      if (draft.sending) return false;
-      setDraft({ ...draft, sending: true, failure: '' });
-      const answers = Object.fromEntries(
-        Object.entries(draft.answers).filter(([, text]) => text.trim() !== ''),
-      );
-      const body = {
-        writeId: crypto.randomUUID(),
-        revision: sheet.revision,
-        added: [{ answers, meant: [...meant.current] }],
+      const [first = NONE, ...others] = latest.current;
+      const { [columnId]: verdict, ...verdicts } = first.verdicts;
+      const isMeant = verdict?.ask === true && first.answers[columnId] === text;
+      const meant = first.meant.filter((id) => id !== columnId);
+      const answers = { ...first.answers, [columnId]: text };
+      const next = {
+        answers,
+        verdicts,
+        meant: isMeant ? [...meant, columnId] : meant,
+        failure: '',
       };
-      try {
-        const written = await inTurn(() => request<Written>('POST', paths.cells(sheet.id), body));
-        forget();
-        for (const landed of written.records) {
-          const { seq, kind, sheetId } = landed;
-          const event = { seq, kind, sheetId, writeId: written.writeId, by: '', landed };
-          apply(mutate, sheet.workbookId, event);
-        }
-        return true;
-      } catch (error) {
-        const cells = error instanceof ApiRefusal ? (error.refusal.cells ?? []) : [];
-        const verdicts = Object.fromEntries(cells.map((each) => [each.column, each]));
-        const failure = cells.length > 0 ? '' : sayError(error);
-        setDraft((held) => ({ ...held, sending: false, verdicts, failure }));
-        return false;
-      }
+      put([next, ...others]);
+    },
+    leave: () => {
+      const [first = NONE, ...others] = latest.current;
+      if (!isBegun(first)) return;
+      put(others);
+      void send(first);
     },
   };
 }

@@ -9,7 +9,7 @@ import { LAST_FREE_ROW, MOST_CELLS } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { columnLetters, localeFacts, moveFormula, sayCount, type LocaleFacts } from '@varn/core';
-import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { get, request } from '../api/client';
 import { blockOf, type Held } from './cells/block';
 import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
@@ -54,6 +54,8 @@ export interface Editing {
   readonly original: string;
   /** The record that was looked at. */
   readonly record: RecordView | undefined;
+  /** Whether it belongs to the record that is begun, wherever its line is by now. */
+  readonly onDraft: boolean;
 }
 
 /** The part of a formula a range is being pointed out for, by pressing and drawing in the grid. */
@@ -154,7 +156,11 @@ export function useSheetGrid(
   const focusWanted = useRef(false);
   const dragging = useRef<'cells' | 'rows' | 'columns' | 'reference' | null>(null);
   const pointing = useRef<Pointing | null>(null);
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const [entry, setEditing] = useState<Editing | null>(null);
+  // Records that come meanwhile push the line of the draft down.
+  const draftLine = lineOf(lines, { is: 'draft' });
+  const editing =
+    entry?.onDraft === true ? { ...entry, spot: { ...entry.spot, line: draftLine } } : entry;
   const [menu, setMenu] = useState<MenuPlace | null>(null);
   const [selection, setSelection] = useSelection(lines, columns, draft);
 
@@ -164,9 +170,8 @@ export function useSheetGrid(
   const clamp = (spot: Spot): Spot => clampSpot(spot, lineCount(lines), columns);
 
   const select = (next: Selection): void => {
-    if (lineAt(lines, activeOf(selection).line).is === 'draft' && draft.begun) {
-      if (lineAt(lines, activeOf(next).line).is !== 'draft') void draft.leave();
-    }
+    const wasOn = lineAt(lines, activeOf(selection).line).is === 'draft';
+    if (wasOn && lineAt(lines, activeOf(next).line).is !== 'draft') draft.leave();
     setSelection(next);
   };
 
@@ -217,7 +222,8 @@ export function useSheetGrid(
     const text = typed ?? cells.marks.get(spotKey(spot))?.text ?? original;
     const record = what.is === 'record' ? recordAt(what.position) : undefined;
     setSelection(at(spot));
-    setEditing({ spot, text, caret: text.length, placed: 0, original, record });
+    const onDraft = what.is === 'draft';
+    setEditing({ spot, text, caret: text.length, placed: 0, original, record, onDraft });
   };
 
   /** The record as it was looked at: as it is now, if its cell is still what was seen. */
@@ -233,8 +239,8 @@ export function useSheetGrid(
       return same ? now : record;
     };
 
-  const putIn = (entry: Editing, text: string): void => {
-    const { spot, original } = entry;
+  const putIn = (typed: Editing, text: string): void => {
+    const { spot, original } = typed;
     const what = lineAt(lines, spot.line);
     const column = sheet.columns[spot.column];
     if (what.is === 'draft') {
@@ -247,7 +253,7 @@ export function useSheetGrid(
       return;
     }
     const meant = mark?.ask === true && mark.text === text;
-    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, looked(entry));
+    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, looked(typed));
   };
 
   const done = (text: string, onward: Onward): void => {
@@ -260,24 +266,14 @@ export function useSheetGrid(
     focusWanted.current = true;
     const onDraft = lineAt(lines, spot.line).is === 'draft';
     if (onDraft && (onward === 'down' || (onward === 'right' && spot.column === columns - 1))) {
-      setLeaving((count) => count + 1);
+      draft.leave();
+      setSelection(at({ ...spot, column: 0 }));
       return;
     }
     const steps = { down: [1, 0], up: [-1, 0], right: [0, 1], left: [0, -1] } as const;
     const [down, across] = steps[onward];
     setSelection(at(clamp({ line: spot.line + down, column: spot.column + across })));
   };
-
-  // The draft is sent once the last answer is in it.
-  const [leaving, setLeaving] = useState(0);
-  useEffect(() => {
-    if (leaving === 0) return;
-    void draft.leave().then((isWritten) => {
-      if (isWritten) setSelection(at({ line: lineOf(lines, { is: 'draft' }), column: 0 }));
-    });
-    // One departure sends one draft.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [leaving]);
 
   const placesOf = (box: Box): Spot[] => {
     const spots: Spot[] = [];
@@ -421,7 +417,6 @@ export function useSheetGrid(
     )
       return;
     const spots = boxes.flatMap(placesOf);
-    const draftLine = lineOf(lines, { is: 'draft' });
     if (lines.draft && spots.some(({ line }) => line === draftLine)) draft.forget();
     const what = spots.filter(({ line }) => {
       const { is } = lineAt(lines, line);

@@ -108,7 +108,10 @@ export const area = (name: string): Parameter<Area> => ({
   takeValue: (value) => new ArrayArea([[value]]),
   take: (argument) => {
     const value = argument.value();
-    return isArea(value) ? value : new ArrayArea([[value]]);
+    if (isArea(value)) return value;
+    // A range that is gone is no cell that holds an error: it fails whatever asks for it.
+    const isGone = isErrorValue(value) && value.why?.code === 'gone';
+    return isGone ? value : new ArrayArea([[value]]);
   },
 });
 

@@ -110,7 +110,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
     }
     // Not when only the scroll position changed: one may look elsewhere.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [moving.line, moving.column, selection, seen.height]);
+  }, [moving.line, moving.column, selection, seen.height, seen.width]);
 
   useLayoutEffect(() => {
     if (takesFocus()) scroller.current?.focus({ preventScroll: true });
@@ -217,7 +217,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
       onCopy={(event) => copying(event, grid)}
       onCut={(event) => copying(event, grid)}
       onPaste={(event) => {
-        if (event.target !== scroller.current) return;
+        // It is aimed at wherever the browser's own selection is, which may be in any cell.
         event.preventDefault();
         const { clipboardData } = event;
         grid.paste(clipboardData.getData('text/html'), clipboardData.getData('text/plain'));

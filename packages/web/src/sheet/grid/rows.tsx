@@ -276,6 +276,8 @@ export function TotalsRow({
       <div
         key={index}
         className="grid-cell end"
+        role="gridcell"
+        aria-colindex={index + 1}
         style={place(layout, index)}
         title={`${total.label}: ${total.text}`}
       >
@@ -285,14 +287,16 @@ export function TotalsRow({
     );
   };
   return (
-    <div className="grid-totals" style={{ width }} role="group" aria-label={label}>
-      <div className="grid-frozen" style={{ width: numberPx + frozenPx }}>
-        <div className="grid-number" style={{ width: numberPx }} aria-hidden>
-          Σ
+    <div className="grid-totals" style={{ width }} role="rowgroup" aria-label={label}>
+      <div role="row">
+        <div className="grid-frozen" style={{ width: numberPx + frozenPx }} role="presentation">
+          <div className="grid-number" style={{ width: numberPx }} aria-hidden>
+            Σ
+          </div>
+          {range(0, frozen).map(cell)}
         </div>
-        {range(0, frozen).map(cell)}
+        {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
       </div>
-      {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
     </div>
   );
 }
