@@ -7,7 +7,7 @@ import { ensureChromium, ensureInstalled } from './lib/install.mjs';
 
 ensureInstalled();
 await ensureBuilt();
-const BENCHES = ['start', 'submits', 'csv', 'formulas', 'browser'];
+const BENCHES = ['start', 'submits', 'csv', 'formulas', 'largeSheet', 'browser'];
 const wanted = process.argv.slice(2);
 for (const name of BENCHES) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;

@@ -1,6 +1,6 @@
 import type { RecalculatedEvent } from '@varn/contract';
 import { Calculation, SheetModel, type GridSheet, type LostColumn } from '@varn/core';
-import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
 import { EventHub } from '../events/eventHub';
 import { SheetCache } from '../sheets/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
@@ -27,6 +27,8 @@ export class Calculator implements OnModuleDestroy {
   private readonly loading = new Map<string, Promise<Book | null>>();
   /** Workbooks in which no formula was found when they were last looked through. */
   private readonly without = new Set<string>();
+  private readonly warming = new Set<string>();
+  private readonly logger = new Logger('calculator');
   private readonly clock: ReturnType<typeof setInterval>;
 
   constructor(
@@ -65,6 +67,35 @@ export class Calculator implements OnModuleDestroy {
       await book.running;
     }
     return this.loaded(workbookId);
+  }
+
+  /** The formulas of a workbook as they are written, computed or not; nothing where it has none. */
+  async written(workbookId: string): Promise<Calculation | null> {
+    const held = this.loaded(workbookId);
+    if (held || this.without.has(workbookId)) return held;
+    const sheets = this.catalog.sheetsOf(workbookId);
+    for (const { id } of sheets) await this.cache.rows(id);
+    if (!sheets.some((sheet) => this.hasFormulas(sheet))) return null;
+    return this.loaded(workbookId) ?? this.build(workbookId);
+  }
+
+  /** Whether a workbook's formulas need not be read first. */
+  isAtHand(workbookId: string): boolean {
+    return this.books.has(workbookId) || this.without.has(workbookId);
+  }
+
+  /** Reads a workbook of many records into memory, and tells when it can be shown whole. */
+  warm(workbookId: string): void {
+    if (this.warming.has(workbookId)) return;
+    this.warming.add(workbookId);
+    this.settled(workbookId)
+      .then(() => {
+        const all = this.catalog.sheetsOf(workbookId).map(({ id }) => id);
+        this.events.signal(workbookId, { kind: 'recalculated', free: all, records: all });
+      })
+      // Whoever asks next reads it again, and is told if it fails again.
+      .catch((error: unknown) => this.logger.error(error))
+      .finally(() => this.warming.delete(workbookId));
   }
 
   loaded(workbookId: string): Calculation | null {

@@ -1,4 +1,10 @@
-import { FreeRows, SheetModel, type CellValue, type FreeCells } from '@varn/core';
+import {
+  FreeRows,
+  SheetModel,
+  type CellValue,
+  type FreeCells,
+  type StoredRecord,
+} from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Store } from '../store/store';
@@ -17,6 +23,10 @@ interface RecordRow {
   cells: string;
 }
 
+function storedRecord({ id, order_key: orderKey, revision, cells }: RecordRow): StoredRecord {
+  return { id, orderKey, revision, cells: JSON.parse(cells) as Record<string, CellValue> };
+}
+
 /**
  * The sheets in memory: built at first touch, kept up to date by the one write path. A write
  * waits for its sheet to be loaded, so nothing is written to a sheet that is being read.
@@ -26,6 +36,8 @@ export class SheetCache {
   private readonly loading = new Map<string, Promise<SheetModel>>();
   private readonly models = new Map<string, { model: SheetModel; usedAt: number }>();
 
+  /** Of sheets not in memory: a write has its sheet read first, so these stay true until then. */
+  private readonly counts = new Map<string, number>();
   private readonly freeRows = new Map<string, FreeRows>();
   private readonly dropListeners: ((sheetId: string) => void)[] = [];
 
@@ -85,18 +97,31 @@ export class SheetCache {
   /** Forgets a sheet; the next touch reads it anew. */
   drop(sheetId: string): void {
     this.models.delete(sheetId);
+    this.counts.delete(sheetId);
     this.freeRows.delete(sheetId);
     for (const listener of this.dropListeners) listener(sheetId);
   }
 
   /** How many records a sheet holds, without reading it into memory. */
   async count(sheetId: string): Promise<number> {
-    const held = this.models.get(sheetId);
-    if (held) return held.model.count;
+    const held = this.models.get(sheetId)?.model.count ?? this.counts.get(sheetId);
+    if (held !== undefined) return held;
     return this.store.withConnection((database) => {
       const sql = 'SELECT count(*) AS n FROM record WHERE sheet_id = ? AND removed_at IS NULL';
-      return (this.store.statement(database, sql).get(sheetId) as { n: number }).n;
+      const { n } = this.store.statement(database, sql).get(sheetId) as { n: number };
+      this.counts.set(sheetId, n);
+      return n;
     });
+  }
+
+  /** Some records as they stand in the database, from a position on. */
+  async window(sheetId: string, from: number, count: number): Promise<StoredRecord[]> {
+    const sql = `SELECT id, order_key, revision, cells FROM record
+      WHERE sheet_id = ? AND removed_at IS NULL ORDER BY order_key LIMIT ? OFFSET ?`;
+    const rows = await this.store.withConnection(
+      (database) => this.store.statement(database, sql).all(sheetId, count, from) as RecordRow[],
+    );
+    return rows.map(storedRecord);
   }
 
   private async load(sheetId: string): Promise<SheetModel> {
@@ -104,20 +129,16 @@ export class SheetCache {
     let after = -Infinity;
     for (;;) {
       const rows = await this.page(sheetId, after);
-      for (const { id, order_key: orderKey, revision, cells } of rows) {
-        model.add({
-          id,
-          orderKey,
-          revision,
-          cells: JSON.parse(cells) as Record<string, CellValue>,
-        });
-        after = orderKey;
+      for (const row of rows) {
+        model.add(storedRecord(row));
+        after = row.order_key;
       }
       if (rows.length < PAGE) break;
       await nextTurn();
     }
     model.noteOrderKey(await this.highestOrderKey(sheetId));
     this.models.set(sheetId, { model, usedAt: Date.now() });
+    this.counts.delete(sheetId);
     this.makeRoom();
     return model;
   }

@@ -38,6 +38,8 @@ import { viewPositions } from './view';
 
 /** Records written to a file at once; between them other requests are answered. */
 const CSV_BATCH = 1000;
+/** Workbooks of more records than this are shown before they are read into memory. */
+const LARGE = 20_000;
 /** Records a formula that is being typed is tried on. */
 const TRIED = 5;
 
@@ -52,8 +54,7 @@ export class SheetReader {
   async show(sheetId: string): Promise<SheetView> {
     const sheet = this.facts(sheetId);
     const { id, workbook, name, revision, headingRow, hasRecords, columns, look } = sheet;
-    await this.calculator.ready(workbook.id);
-    const calculation = this.calculator.loaded(workbook.id);
+    const calculation = await this.calculator.written(workbook.id);
     const grid = calculation?.sheet(sheetId);
     const formulas = columns.flatMap(({ id: columnId, settings: { formula } }) =>
       formula && calculation && grid
@@ -80,6 +81,8 @@ export class SheetReader {
   /** A window of the records, as they stand or in a view of one's own. */
   async rows(sheetId: string, from: number, count: number, view?: string): Promise<RowsView> {
     const sheet = this.facts(sheetId);
+    if (view === undefined && (await this.isCold(sheet)))
+      return this.storedRows(sheet, from, count);
     await this.calculator.settled(sheet.workbook.id);
     const model = await this.cache.model(sheetId);
     if (view === undefined)
@@ -99,10 +102,39 @@ export class SheetReader {
     );
   }
 
+  /**
+   * Whether a workbook's formulas wait for so many records to be read that sheets are shown
+   * before; if so, they are read from now on, and it is told of when they are there.
+   */
+  private async isCold({ workbook: { id } }: SheetFacts): Promise<boolean> {
+    if (this.calculator.isAtHand(id)) return false;
+    const sheets = this.catalog.sheetsOf(id);
+    const counts = await Promise.all(sheets.map((sheet) => this.cache.count(sheet.id)));
+    if (counts.reduce((sum, count) => sum + count, 0) < LARGE) return false;
+    this.calculator.warm(id);
+    return true;
+  }
+
+  /** A window of a sheet straight from the database: what is computed of it is blank. */
+  private async storedRows(sheet: SheetFacts, from: number, count: number): Promise<RowsView> {
+    const records = await this.cache.window(sheet.id, from, count);
+    return {
+      from,
+      count: await this.cache.count(sheet.id),
+      records: records.map(({ id, revision, cells }) => ({
+        id,
+        revision,
+        cells: sheet.columns.map((column) => toWire(cells[column.id] ?? null, column)),
+      })),
+    };
+  }
+
   /** A window of the rows outside of the records, with what formulas give. */
   async freeRows(sheetId: string, from: number, count: number): Promise<FreeRowsView> {
     const sheet = this.facts(sheetId);
-    const calculation = await this.calculator.settled(sheet.workbook.id);
+    const calculation = (await this.isCold(sheet))
+      ? null
+      : await this.calculator.settled(sheet.workbook.id);
     const rows = await this.cache.rows(sheetId);
     const grid = calculation?.sheet(sheetId);
     const last =

@@ -25,6 +25,31 @@ test('the migrations make just what the entities want', async () => {
   await orm.close(true);
 });
 
+test('top matter of an older Varn becomes rows outside of the records, cell by cell', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-older-'));
+  const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
+  const [first = ''] = MIGRATION_NAMES;
+  await migratorOf(orm).up({ to: first });
+  const run = (sql: string): Promise<unknown> => orm.em.getConnection().execute(sql);
+  await run(`insert into workbook (id, name, locale, time_zone) values ('w', 'W', 'en-GB', 'UTC')`);
+  const columns = JSON.stringify([{ id: 'a', heading: 'A', kind: 'text', settings: {} }]);
+  const topMatter = JSON.stringify([['Title', null, 'far right'], [], ['Notes']]);
+  await run(`insert into sheet (id, workbook_id, name, place, heading_row, top_matter, columns,
+    revision, arriving) values ('s', 'w', 'S', 0, 4, '${topMatter}', '${columns}', 1, 0)`);
+  await migratorOf(orm).up();
+  expect(await run(`select loose_columns, has_records from sheet`)).toEqual([
+    { loose_columns: '["loose-1-s","loose-2-s"]', has_records: 1 },
+  ]);
+  const rows = (await run(`select cells from free_row order by order_key`)) as { cells: string }[];
+  expect(rows.map(({ cells }) => JSON.parse(cells) as unknown)).toEqual([
+    { a: { value: 'Title' }, 'loose-2-s': { value: 'far right' } },
+    {},
+    { a: { value: 'Notes' } },
+  ]);
+  await orm.close(true);
+  rmSync(folder, { recursive: true });
+});
+
 test('data of a newer Varn is refused kindly, and not touched', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
   const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));

@@ -5,6 +5,9 @@ import { rowTop, scrollOf, type Scroll } from '../scroll';
 export const LETTERS_PX = 18;
 export const HEADING_PX = 30;
 
+/** Scrolled positions of long sheets are scaled: less than this out of view is in view. */
+const ROUNDING_PX = 0.5;
+
 /** What of a grid is seen: scroll position and size, in pixels. */
 export interface Seen {
   readonly top: number;
@@ -70,8 +73,8 @@ export function scrollToLine(
   const seen = scrolled * body.scale;
   // Records are seen from under the heading on, which stands below the free rows still in view.
   const room = viewport - Math.max(0, freePx - top);
-  if (upper < seen) return upper / body.scale + (position > 0 ? freePx : 0);
-  if (upper + rowPx > seen + Math.max(rowPx, room)) {
+  if (upper < seen - ROUNDING_PX) return upper / body.scale + (position > 0 ? freePx : 0);
+  if (upper + rowPx > seen + Math.max(rowPx, room) + ROUNDING_PX) {
     return (upper + rowPx - viewport) / body.scale + freePx;
   }
   return null;

@@ -1,0 +1,171 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { join } from 'node:path';
+import { ROOT } from '../lib/run.mjs';
+import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
+
+const RECORDS = 1_000_000;
+const COLUMNS = 12;
+const RUNS = 5;
+const CHECKS = 60;
+
+const Database = createRequire(join(ROOT, 'packages/server/package.json'))('better-sqlite3');
+
+const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
+
+const columns = Array.from({ length: COLUMNS }, (_, n) => ({
+  id: `large.${n}`,
+  heading: `Column ${n + 1}`,
+  kind: ['wholeNumber', 'number', 'text', 'date'][n % 4],
+  settings: {},
+}));
+
+/** A record's cells: whole numbers, numbers, short texts of 1,000 sorts, dates. */
+function cellsOf(n) {
+  const values = columns.map(({ id }, column) => {
+    const value = [n, (n % 977) / 10, `text ${n % 1000}`, 45_000 + (n % 1000)][column % 4];
+    return `"${id}":${typeof value === 'string' ? `"${value}"` : value}`;
+  });
+  return `{${values.join(',')}}`;
+}
+
+/** Puts a sheet of a million records into the database of a server that is stopped. */
+function addLargeSheet(folder, workbookId) {
+  const database = new Database(join(folder, 'varn.sqlite'));
+  database
+    .prepare(
+      `INSERT INTO sheet (id, workbook_id, name, place, columns, loose_columns, lost_columns, look,
+        revision, arriving, has_records) VALUES ('large', ?, 'Large', 9, ?, '[]', '[]', '{}', 1, 0, 1)`,
+    )
+    .run(workbookId, JSON.stringify(columns));
+  const insert = database.prepare(
+    `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, 'large', ?, 1, ?)`,
+  );
+  database.transaction(() => {
+    for (let n = 0; n < RECORDS; n += 1) insert.run(`large-${n}`, (n + 1) * 1024, cellsOf(n));
+  })();
+  database.close();
+}
+
+const memoryOf = (pid) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
+
+async function timed(work) {
+  const began = performance.now();
+  await work();
+  return performance.now() - began;
+}
+
+export function measure() {
+  return inFolder(async (folder) => {
+    const first = await startServer(folder);
+    const session = await signIn(first.base);
+    const [{ id }] = await session.ask('GET', '/api/workbooks');
+    const { sheets } = await session.ask('GET', `/api/workbooks/${id}`);
+    const small = sheets.find(({ name }) => name === 'Stations').id;
+    const form = sheets.flatMap(({ forms }) => forms)[0].id;
+    await first.stop();
+    addLargeSheet(folder, id);
+
+    const opening = async (ask, sheet, from = 0) =>
+      timed(async () => {
+        await ask('GET', `/api/sheets/${sheet}`);
+        await ask('GET', `/api/sheets/${sheet}/rows?from=${from}&count=200`);
+      });
+
+    // Cold: right after a start, before anything is in memory.
+    const cold = { small: [], large: [], end: [] };
+    for (let n = 0; n < RUNS; n += 1) {
+      const server = await startServer(folder);
+      const { ask } = await signIn(server.base);
+      cold.small.push(await opening(ask, small));
+      cold.large.push(await opening(ask, 'large'));
+      cold.end.push(await opening(ask, 'large', RECORDS - 200));
+      await server.stop();
+    }
+
+    const server = await startServer(folder);
+    const { ask } = await signIn(server.base);
+    const before = memoryOf(server.pid);
+    const whole = { boxes: [{ part: 'records', from: 0, to: RECORDS, left: 1, right: 2 }] };
+    const loading = await timed(() => ask('POST', '/api/sheets/large/figures', whole));
+    const after = memoryOf(server.pid);
+    const warm = { small: [], large: [] };
+    for (let n = 0; n < 40; n += 1) {
+      warm.small.push(await opening(ask, small));
+      warm.large.push(await opening(ask, 'large', (n * 24_989) % RECORDS));
+    }
+
+    // A heavy pass: a formula for each of the million records, while others submit.
+    const { definition, sheet } = await ask('GET', `/api/forms/${form}`);
+    const fields = Object.fromEntries(
+      definition.fields.map(({ id: fieldId, columnId }) => [
+        sheet.columns.find((column) => column.id === columnId).heading,
+        fieldId,
+      ]),
+    );
+    const answers = {
+      [fields['Date']]: '2026-03-01',
+      [fields['Time']]: '9.30',
+      [fields['Water temp']]: '7',
+      [fields['pH']]: '7',
+    };
+    const check = () =>
+      ask('POST', `/api/forms/${form}/checks`, { writeId: crypto.randomUUID(), answers });
+    const quiet = [];
+    for (let n = 0; n < CHECKS; n += 1) quiet.push(await timed(check));
+    const { revision } = await ask('GET', '/api/sheets/large');
+    const adding = ask('POST', '/api/sheets/large/columns', {
+      heading: 'Computed',
+      kind: 'computed',
+      formula: `=ROUND('Column 2'*'Column 1'/3;2)`,
+      follows: true,
+      revision,
+    });
+    const busy = [];
+    const pass = timed(async () => {
+      await adding;
+      await ask('GET', '/api/sheets/large/rows?from=0&count=1');
+    });
+    let isOver = false;
+    void pass.then(() => {
+      isOver = true;
+    });
+    while (!isOver) {
+      busy.push(await timed(check));
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    const passMs = await pass;
+    await server.stop();
+
+    return [
+      { what: 'small sheet, first rows, cold', value: milliseconds(median(cold.small)) },
+      { what: '1,000,000 records, first rows, cold', value: milliseconds(median(cold.large)) },
+      { what: '1,000,000 records, last rows, cold', value: milliseconds(median(cold.end)) },
+      {
+        what: 'large ÷ small, cold',
+        value: ratio(median(cold.large), median(cold.small)),
+        target: 'like a small one',
+      },
+      { what: 'any rows of 1,000,000, warm', value: milliseconds(median(warm.large)) },
+      { what: 'large ÷ small, warm', value: ratio(median(warm.large), median(warm.small)) },
+      { what: 'all of it read into memory', value: milliseconds(loading) },
+      {
+        what: `memory of 1,000,000 × ${COLUMNS} cells`,
+        value: `${(after - before).toFixed(0)} MB`,
+        target: `${(((after - before) * 1024 * 1024) / RECORDS / COLUMNS).toFixed(1)} bytes a cell`,
+      },
+      { what: 'a pass over 1,000,000 formulas', value: milliseconds(passMs) },
+      {
+        what: `requests answered meanwhile, p95 of ${busy.length}`,
+        value: milliseconds(p95(busy)),
+      },
+      {
+        what: 'meanwhile ÷ quiet, p95',
+        value: ratio(p95(busy), p95(quiet)),
+        target: `quiet ${milliseconds(p95(quiet))}`,
+      },
+    ];
+  });
+}
