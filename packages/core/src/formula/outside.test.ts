@@ -73,14 +73,3 @@ test('dates agree with date-fns, day by day from 1900 to 2100', () => {
   }
   expect(wrong.slice(0, 5)).toEqual([]);
 }, 60_000);
-
-test('docs/formulas.md lists every function as it is', async () => {
-  const { FUNCTIONS } = await import('.');
-  const { readFileSync } = await import('node:fs');
-  const docs = readFileSync(`${__dirname}/../../../../docs/formulas.md`, 'utf8');
-  const missing = [...FUNCTIONS].filter(([name, { standing }]) => {
-    const line = docs.split('\n').find((each) => each.startsWith(`| \`${name}(`)) ?? '';
-    return !line.includes(`| ${standing}`);
-  });
-  expect(missing.map(([name]) => name)).toEqual([]);
-});

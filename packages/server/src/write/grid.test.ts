@@ -279,7 +279,7 @@ describe('records in the grid', () => {
       ({ cells }) => cells[1] === 'Kick net' && Number(cells[3]) >= 2 && Number(cells[3]) <= 4,
     );
     expect(found.count).toBe(expected.length);
-    const outs = found.records.map(({ cells }) => String(cells[5]));
+    const outs = found.records.map(({ cells }) => cells[5] as string);
     expect(outs).toEqual([...outs].sort().reverse());
     const sum = (records: RowsView['records']): number =>
       records.reduce((total, { cells }) => total + Number(cells[3] ?? 0), 0);
@@ -326,7 +326,7 @@ describe('records in the grid', () => {
         });
       }
       const item = columns.findIndex(({ heading }) => heading === 'Item');
-      const wanted = String(records[5]?.cells[item]);
+      const wanted = records[5]?.cells[item] as string;
       const hits = records.flatMap(({ cells }, n) => (cells[item] === wanted ? [n] : []));
       const find = async (row?: number): Promise<unknown> => {
         const after = row !== undefined && { after: { part: 'records', row, column: item } };
