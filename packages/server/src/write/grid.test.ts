@@ -340,7 +340,7 @@ describe('records in the grid', () => {
     }
     const above = { part: 'free', from: 1, to: headingRow, left: 0, right: 50 };
     const top = await owner.ask('POST', paths.figures(idOf('Kit loans')), { boxes: [above] });
-    expect(top.body).toMatchObject({ numbers: expect.any(Number) });
+    expect(Object.keys(top.body as object)).toContain('numbers');
     const none = await owner.ask('POST', paths.find(idOf('Kit loans')), { text: 'nowhere at all' });
     expect(none.body).toEqual({ cell: null });
   });
@@ -362,7 +362,7 @@ describe('columns', () => {
       { kind: 'date' },
     );
     expect(preview.body.kept).toBeGreaterThan(0);
-    expect(preview.body.problems[0]).toMatchObject({ to: expect.stringContaining('not a date') });
+    expect(preview.body.problems[0]?.to).toContain('not a date');
     const before = await owner.get<RowsView>(paths.rows(idOf('Volunteers'), 0, 100));
     const done = await revise<SheetView>(
       'PATCH',

@@ -258,10 +258,10 @@ class Edit {
     columns: readonly string[],
   ): FreeCells | null {
     const cells: Record<string, FreeCell> = { ...row.cells };
-    let changes = false;
+    const touched = new Set<string>();
     const put = (id: string, cell: FreeCell | null): void => {
       if (!cell) return;
-      changes = true;
+      touched.add(id);
       if (isBlankCell(cell)) Reflect.deleteProperty(cells, id);
       else cells[id] = cell;
     };
@@ -275,7 +275,7 @@ class Edit {
       const id = columns[Number(index)] ?? '';
       put(id, this.freeCell(text, cells[id], at, index));
     }
-    return changes ? cells : null;
+    return touched.size > 0 ? cells : null;
   }
 
   private freeCell(
