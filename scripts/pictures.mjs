@@ -71,6 +71,22 @@ await inFolder(async (folder) => {
   await take(page, 'workbooks');
   await open(page, 'Ashbeck River Watch', 'Samples');
   await take(page, 'sheet');
+  await open(page, 'Ashbeck River Watch', 'Summary');
+  await take(page, 'summary');
+  await open(page, 'Ashbeck River Watch', 'Kit loans');
+  await page.getByRole('grid').focus();
+  const keys = ['Control+Home', 'ArrowRight', 'ArrowRight', 'ArrowRight'];
+  for (const key of keys) await page.keyboard.press(key);
+  await page.keyboard.type("=SUM('Kit loans'!'Quantity')/COUNT(A4:A313;");
+  await page.waitForTimeout(900);
+  await take(page, 'formula');
+  await page.keyboard.press('Escape');
+  for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown', 'ArrowRight', 'Shift+F10']) {
+    await page.keyboard.press(key);
+  }
+  await page.getByRole('menuitem', { name: /^Kind, format and formula/ }).click();
+  await page.waitForTimeout(700);
+  await take(page, 'column');
   await open(page, 'Ashbeck River Watch', 'Log a sample');
   await begin(page);
   await take(page, 'desk');

@@ -72,8 +72,11 @@ class Sheet {
   }
 }
 
-/** Headings of the demo's *Samples*, whose heading stands in row 4. */
-const HEADING_ROW = 4;
+/** The row of the heading, from 1. */
+async function headingRow({ grid }: Sheet): Promise<number> {
+  const header = grid.getByRole('columnheader').first();
+  return Number(await header.getAttribute('data-line')) + 1;
+}
 
 async function columnOf({ grid }: Sheet, heading: string): Promise<number> {
   const header = grid.getByRole('columnheader', { name: heading });
@@ -87,6 +90,7 @@ test('a total above its column follows a submit in another window, all by keys',
 }) => {
   const sheet = await Sheet.open(page, 'Samples');
   const column = await columnOf(sheet, 'Water temp');
+  const heading = await headingRow(sheet);
   await sheet.at(2, column);
   await sheet.type("=SUM(Samples!'Water temp')");
   await expect(sheet.cell(2, column)).toHaveText(/^[\d.]+$/);
@@ -106,10 +110,10 @@ test('a total above its column follows a submit in another window, all by keys',
   await expect(sheet.grid.locator('.grid-row.recent')).toHaveCount(1);
 
   // Made by the menu too: a row of its own is put in where there is no room.
-  await sheet.at(HEADING_ROW, column);
+  await sheet.at(heading, column);
   await sheet.take('Sum of Water temp above the heading');
   await expect(sheet.grid.getByRole('columnheader').first()).toBeVisible();
-  await expect(sheet.cell(HEADING_ROW, column)).toHaveText(/^[\d.]+$/);
+  await expect(sheet.cell(heading, column)).toHaveText(/^[\d.]+$/);
   await other.close();
 });
 
@@ -301,19 +305,20 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   const sheet = await Sheet.open(page, 'Samples');
   const river = await columnOf(sheet, 'River');
   const ph = await columnOf(sheet, 'pH');
-  await sheet.at(HEADING_ROW + 1, ph);
+  const heading = await headingRow(sheet);
+  await sheet.at(heading + 1, ph);
   await sheet.notes('Column');
   await page.getByLabel('Pinned at the foot').selectOption('MIN');
   const totals = page.getByRole('rowgroup', { name: /^Totals over/ });
   await expect(totals).toContainText('Least');
-  await sheet.at(HEADING_ROW + 1, river);
+  await sheet.at(heading + 1, river);
   await page.getByRole('textbox', { name: /^Only records where it is/ }).fill('mereling');
   await sheet.press('Enter');
   const strip = page.getByRole('region', { name: 'Your view' });
   await expect(strip).toContainText(/of 2,40\d records/);
   await expect(page.getByRole('rowgroup', { name: 'Totals over the records found' })).toBeVisible();
-  await expect(sheet.cell(HEADING_ROW + 1, river)).toHaveText('Mereling');
-  await sheet.at(HEADING_ROW + 1, ph);
+  await expect(sheet.cell(heading + 1, river)).toHaveText('Mereling');
+  await sheet.at(heading + 1, ph);
   await sheet.take('Sort by pH, falling');
   await expect(strip).toContainText('by pH, falling');
   await expectAccessible(page);
@@ -324,8 +329,8 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   await expect(page.getByRole('search')).toContainText(/Found in [A-Z]+\d+\./);
   await expect(sheet.active).toContainText('ME-1');
   await strip.getByRole('button', { name: 'Show all as they stand' }).press('Enter');
-  await sheet.at(HEADING_ROW + 1, 1);
-  await expect(sheet.cell(HEADING_ROW + 1, 1)).toHaveText('RW-00001');
+  await sheet.at(heading + 1, 1);
+  await expect(sheet.cell(heading + 1, 1)).toHaveText('RW-00001');
 });
 
 test('sheets, rows and columns come, move and go, and a change of kind tells first what it does', async ({
@@ -363,6 +368,14 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
   await sheet.at(3, 1);
   await sheet.take('Move 1 record up');
   await expect(sheet.cell(2, 3)).toHaveText('Jory');
+  await sheet.at(3, 1);
+  await sheet.take('Begin a record above row 3');
+  await expect(page.getByRole('contentinfo')).toContainText('goes above row 3');
+  await sheet.type('2026-03-04', 'Tab');
+  await sheet.type('1');
+  await expect(sheet.cell(3, 1)).toHaveText('2026-03-04');
+  await sheet.press('Control+z');
+  await expect(page.getByRole('contentinfo')).toContainText('2 records');
   await sheet.at(2, 1);
   await sheet.take('Delete 1 record');
   await expect(page.getByRole('contentinfo')).toContainText('1 record');

@@ -21,6 +21,7 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
     refPointerPrefix: '#/components/schemas/',
     additionalConverters: {
       isTextMap: { type: 'object', additionalProperties: { type: 'string' } },
+      isMapOf: { type: 'object' },
       isSettings: { type: 'object' },
       isNotBlank: { pattern: '\\S' },
     },

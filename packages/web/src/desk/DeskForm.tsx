@@ -1,10 +1,21 @@
 import { Box, Grid } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
-import { expected, fieldSpan, fieldsOnPage, fillRows, PAGE_PARTS, sayProblem } from '@varn/core';
+import {
+  expected,
+  fieldSpan,
+  fieldsOnPage,
+  fillRows,
+  PAGE_PARTS,
+  sayProblem,
+  type Verdict,
+} from '@varn/core';
 import { useMemo, type KeyboardEvent } from 'react';
 import { DeskField } from './fields/DeskField';
 import { focusNextField } from './focus';
 import type { Desk } from './useDesk';
+
+const sayVerdict = (verdict: Verdict | undefined): string =>
+  verdict ? sayProblem(verdict.problem) : '';
 
 interface DeskFormProps {
   readonly form: FormView;
@@ -20,7 +31,7 @@ interface DeskFormProps {
  * Ctrl+Enter submits.
  */
 export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: DeskFormProps) {
-  const { definition, columns, answers, filling, revealed, type, leave } = desk;
+  const { definition, columns, answers, filling, revealed, type, leave, mean } = desk;
   const fields = useMemo(() => {
     const onPage = fieldsOnPage(definition, columns);
     const spans = fillRows(
@@ -33,7 +44,7 @@ export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: Desk
     }));
   }, [definition, columns, form.lengths]);
   const problems = useMemo(
-    () => new Map(filling.verdicts.map(({ fieldId, problem }) => [fieldId, sayProblem(problem)])),
+    () => new Map(filling.verdicts.map((verdict) => [verdict.fieldId, verdict])),
     [filling],
   );
 
@@ -64,10 +75,12 @@ export function DeskForm({ form, desk, readOnly, onSubmit, onEnterColumn }: Desk
               span={span}
               text={answers[field.id] ?? ''}
               shown={expected(column, form.nextNumbers) ?? 'Not typed here'}
-              message={revealed.has(field.id) ? (problems.get(field.id) ?? '') : ''}
+              message={revealed.has(field.id) ? sayVerdict(problems.get(field.id)) : ''}
+              asked={problems.get(field.id)?.ask ?? false}
               readOnly={readOnly}
               onType={type}
               onLeave={leave}
+              onMean={mean}
               onEnter={onEnterColumn}
             />
           ))}

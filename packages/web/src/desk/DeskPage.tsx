@@ -75,7 +75,7 @@ function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
       focusField(first.fieldId);
       return;
     }
-    submit(desk.answers, () => {
+    submit(desk.answers, desk.meant, () => {
       desk.clear();
       focusFirstField();
     });

@@ -24,6 +24,9 @@ export interface Desk {
   readonly filling: Filling;
   /** The fields whose problem is told: left, or submitted, with it. */
   readonly revealed: ReadonlySet<string>;
+  /** Fields whose answers are meant, although they were asked about. */
+  readonly meant: ReadonlySet<string>;
+  readonly mean: (fieldId: string) => void;
   /** Whether anything differs from the starting values. */
   readonly begun: boolean;
   readonly type: (fieldId: string, text: string) => void;
@@ -57,9 +60,10 @@ export function useDesk(form: FormView): Desk {
     startingAnswers(definition, columns, context),
   );
   const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
+  const [meant, setMeant] = useState<ReadonlySet<string>>(new Set());
   const filling = useMemo(
-    () => fill(definition, answers, columns, context),
-    [definition, answers, columns, context],
+    () => fill(definition, answers, columns, context, meant),
+    [definition, answers, columns, context, meant],
   );
 
   const start = startingAnswers(definition, columns, context);
@@ -69,6 +73,7 @@ export function useDesk(form: FormView): Desk {
   const type = useCallback(
     (fieldId: string, text: string) => {
       setAnswers((held) => ({ ...held, [fieldId]: text }));
+      setMeant((held) => without(held, fieldId));
       const field = definition.fields.find(({ id }) => id === fieldId);
       const column = field && columns.get(field.columnId);
       if (field && column && readField(field, column, text, context).problem === null) {
@@ -90,12 +95,15 @@ export function useDesk(form: FormView): Desk {
     answers,
     filling,
     revealed,
+    meant,
+    mean: useCallback((fieldId: string) => setMeant((held) => new Set([...held, fieldId])), []),
     begun,
     type,
     leave,
     revealAll: () => setRevealed(new Set(definition.fields.map(({ id }) => id))),
     clear: () => {
       setAnswers(start);
+      setMeant(new Set());
       setRevealed(new Set());
       return answers;
     },

@@ -31,7 +31,8 @@ interface Write {
  */
 export function useSubmit(form: FormView): {
   sending: Sending;
-  submit: (answers: Answers, then: () => void) => void;
+  /** @param meant fields whose answers are meant, although they were asked about */
+  submit: (answers: Answers, meant: ReadonlySet<string>, then: () => void) => void;
   undo: (landed: Landed) => void;
   tryNow: () => void;
   forget: () => void;
@@ -78,10 +79,14 @@ export function useSubmit(form: FormView): {
 
   return {
     sending,
-    submit: (answers, then) =>
+    submit: (answers, meant, then) =>
       begin({
         path: paths.submits(form.id),
-        body: { writeId: crypto.randomUUID(), answers },
+        body: {
+          writeId: crypto.randomUUID(),
+          answers,
+          ...(meant.size > 0 && { meant: [...meant] }),
+        },
         then: (landed) => {
           setSending({ is: 'written', landed });
           then();

@@ -258,6 +258,7 @@ function Foot({ grid, onNotes, children }: FootProps) {
   const figures = useFigures(grid);
   const { outcome, stuck } = cells;
   const active = activeOf(selection);
+  const reason = grid.reasonOf(active);
   const column = sheet.columns[active.column];
   return (
     <HStack
@@ -291,8 +292,16 @@ function Foot({ grid, onNotes, children }: FootProps) {
             </Button>
           </HStack>
         )}
+        {!stuck && draft.draft.above && (
+          <Text>The new record goes above row {sayCount(draft.draft.above.gridRow)}.</Text>
+        )}
         {!stuck && draft.draft.failure !== '' && (
           <Notice tone="stop">Not written: {draft.draft.failure}</Notice>
+        )}
+        {!stuck && !outcome && reason !== '' && (
+          <Notice tone="stop">
+            {grid.addressOf(active)}: {reason}
+          </Notice>
         )}
         {!stuck && children}
       </Box>

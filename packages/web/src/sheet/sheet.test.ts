@@ -117,7 +117,8 @@ describe('texts put into cells', () => {
   ])('on %s are not written, and told why', (_what, put, message) => {
     const { edits, unplaced } = plan([put]);
     expect(edits).toEqual({});
-    expect(unplaced).toEqual([{ ...put, ask: false, message: expect.stringMatching(message) }]);
+    expect(unplaced).toMatchObject([{ ...put, ask: false }]);
+    expect(unplaced[0]?.message).toMatch(message);
     expect(plan([{ ...put, text: '' }]).unplaced.length).toBe(put.line === 2 ? 1 : 0);
   });
 
@@ -250,10 +251,8 @@ test('a cell shows its format and is typed as it is stored; an error says why', 
   const date = { id: 'd', heading: 'D', kind: 'computed', settings: { shownAs: 'date' } } as const;
   expect(recordText(46_000, date, GB)).toBe('09/12/2025');
   const gone = { value: { error: '#REF!' }, why: { code: 'gone', what: 'Half' } } as const;
-  expect(freeFace(gone, GB)).toMatchObject({
-    text: '#REF!',
-    note: expect.stringContaining('Half'),
-  });
+  expect(freeFace(gone, GB).text).toBe('#REF!');
+  expect(freeFace(gone, GB).note).toContain('Half');
   expect(freeText({ value: 3, formula: '=1+2' }, GB)).toBe('=1+2');
   expect(freeText(null, GB)).toBe('');
   expect(whyNotTyped(sheet.columns[1])).toBeNull();

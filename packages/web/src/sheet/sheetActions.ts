@@ -150,7 +150,17 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
     });
     shift(grid, by);
   };
+  const first = plain ? grid.recordAt(from) : undefined;
   return [
+    first !== undefined && {
+      id: 'insertAbove',
+      label: `Begin a record above row ${sheet.headingRow + 1 + from}`,
+      apart: true,
+      run: () => {
+        grid.draft.putAbove({ id: first.id, gridRow: sheet.headingRow + 1 + from });
+        grid.select(at({ line: lineOf(lines, { is: 'draft' }), column: 0 }));
+      },
+    },
     plain &&
       mayShape &&
       from > 0 &&

@@ -15,6 +15,8 @@ export interface Draft {
   readonly meant: readonly string[];
   /** Why it was not written, where that is no cell's fault. */
   readonly failure: string;
+  /** The record it is put above; at the end without one. */
+  readonly above?: { readonly id: string; readonly gridRow: number };
 }
 
 const NONE: Draft = { answers: {}, verdicts: {}, meant: [], failure: '' };
@@ -28,6 +30,8 @@ export interface DraftRow {
   /** Sends the record, on leaving its row; the next one can be begun at once. */
   readonly leave: () => void;
   readonly forget: () => void;
+  /** Says above which record it is to be put. */
+  readonly putAbove: (above: NonNullable<Draft['above']>) => void;
 }
 
 const isBegun = ({ answers }: Draft): boolean =>
@@ -77,11 +81,11 @@ export function useDraft(sheet: SheetView): DraftRow {
     const answers = Object.fromEntries(
       Object.entries(leaving.answers).filter(([, text]) => text.trim() !== ''),
     );
-    const { meant } = leaving;
+    const { meant, above } = leaving;
     const body = {
       writeId: crypto.randomUUID(),
       revision: sheet.revision,
-      added: [{ answers, ...(meant.length > 0 && { meant }) }],
+      added: [{ answers, ...(meant.length > 0 && { meant }), ...(above && { above: above.id }) }],
     };
     setSent((held) => [...held, leaving]);
     try {
@@ -104,6 +108,10 @@ export function useDraft(sheet: SheetView): DraftRow {
     begun: isBegun(draft),
     refused: drafts.length > 1 ? drafts.length - 1 : 0,
     forget: () => put(latest.current.slice(1)),
+    putAbove: (above) => {
+      const [first = NONE, ...others] = latest.current;
+      put([{ ...first, above }, ...others]);
+    },
     type: (columnId, text) => {
       const [first = NONE, ...others] = latest.current;
       const { [columnId]: verdict, ...verdicts } = first.verdicts;

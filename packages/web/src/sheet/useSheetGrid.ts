@@ -13,7 +13,7 @@ import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { get, request } from '../api/client';
 import { blockOf, type Held } from './cells/block';
 import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
-import { freeText, recordText } from './cells/faces';
+import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { spread, whyNotTyped, type Placed } from './cells/plan';
 import { columnCount } from './columnLayout';
 import { referenceFor } from './formula/ranges';
@@ -94,6 +94,8 @@ export interface SheetGrid {
   /** Whether the grid is to take the focus now that it is drawn; asked once. */
   readonly takesFocus: () => boolean;
   readonly addressOf: (spot: Spot) => string;
+  /** Why a cell is an error, was kept as text, or was not written; '' where all is well. */
+  readonly reasonOf: (spot: Spot) => string;
   readonly select: (selection: Selection) => void;
   readonly drawTo: (spot: Spot) => void;
   readonly mouseDown: (event: MouseEvent, spot: Spot | null) => void;
@@ -182,6 +184,16 @@ export function useSheetGrid(
         ? (window.current?.records.gridRowAt(what.position) ?? line + 1)
         : line + 1;
     return `${columnLetters(column)}${row}`;
+  };
+
+  const reasonOf = ({ line, column }: Spot): string => {
+    const mark = cells.marks.get(spotKey({ line, column }));
+    if (mark?.is === 'refused') return mark.message;
+    const what = lineAt(lines, line);
+    const held = sheet.columns[column];
+    if (what.is === 'free') return freeFace(rowAt(what.row)?.cells[column] ?? null, locale).note;
+    if (what.is !== 'record' || !held) return '';
+    return recordFace(recordAt(what.position)?.cells[column] ?? null, held, locale).note;
   };
 
   /** What one would type to have a cell as it is. */
@@ -536,6 +548,7 @@ export function useSheetGrid(
       return wanted;
     }, []),
     addressOf,
+    reasonOf,
     select,
     drawTo: draw,
     mouseDown,

@@ -25,15 +25,19 @@ interface DeskFieldProps {
   readonly shown: string;
   /** What is wrong and what to do, when that is to be told. */
   readonly message: string;
+  /** Whether it is only asked about: the answer can be meant. */
+  readonly asked: boolean;
   readonly readOnly: boolean;
   readonly onType: (fieldId: string, text: string) => void;
   readonly onLeave: (fieldId: string) => void;
+  readonly onMean: (fieldId: string) => void;
   readonly onEnter: (columnId: string) => void;
 }
 
 /** One field: its label above, its control, then its message, or its hint while there is none. */
 export const DeskField = memo(function DeskField(props: DeskFieldProps) {
   const { field, column, span, text, shown, message, readOnly, onType, onLeave, onEnter } = props;
+  const asked = props.asked && message !== '';
   const onText = useCallback((typed: string) => onType(field.id, typed), [field.id, onType]);
   const { control } = kindOf(column);
   const Control = control === 'shown' ? null : CONTROLS[control];
@@ -75,9 +79,17 @@ export const DeskField = memo(function DeskField(props: DeskFieldProps) {
         </div>
       )}
       {hasAbout && (
-        <div id={aboutId} className={message === '' ? 'field-about' : 'field-about wrong'}>
+        <div
+          id={aboutId}
+          className={`field-about ${asked ? 'asked' : message === '' ? '' : 'wrong'}`}
+        >
           {message !== '' && <CircleAlert size={13} aria-hidden />}
           <span>{message === '' ? field.hint : message}</span>
+          {asked && (
+            <button type="button" className="field-mean" onClick={() => props.onMean(field.id)}>
+              It is meant
+            </button>
+          )}
         </div>
       )}
     </div>
