@@ -118,7 +118,8 @@ export function useDraft(sheet: SheetView): DraftRow {
       const isMeant = verdict?.ask === true && first.answers[columnId] === text;
       const meant = first.meant.filter((id) => id !== columnId);
       const answers = { ...first.answers, [columnId]: text };
-      const next = {
+      const next: Draft = {
+        ...first,
         answers,
         verdicts,
         meant: isMeant ? [...meant, columnId] : meant,
