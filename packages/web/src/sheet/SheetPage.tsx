@@ -112,6 +112,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
         run: () => void makeForm.make(),
         icon: <SquarePlus size={15} aria-hidden />,
         main: !form,
+        brief: form !== undefined,
       },
     mayWrite && {
       id: 'undo',
@@ -158,6 +159,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       key: 't',
       run: () => setTakingAway(true),
       icon: <FileUp size={15} aria-hidden />,
+      brief: true,
     },
   ];
 

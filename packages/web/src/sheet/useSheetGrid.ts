@@ -159,6 +159,8 @@ export function useSheetGrid(
   const dragging = useRef<'cells' | 'rows' | 'columns' | 'reference' | null>(null);
   const pointing = useRef<Pointing | null>(null);
   const [entry, setEditing] = useState<Editing | null>(null);
+  // What is typed by now: the editor draws it, everyone else asks when it is done.
+  const typing = useRef({ text: '', caret: 0 });
   // Records that come meanwhile push the line of the draft down.
   const draftLine = lineOf(lines, { is: 'draft' });
   const editing =
@@ -235,6 +237,7 @@ export function useSheetGrid(
     const record = what.is === 'record' ? recordAt(what.position) : undefined;
     setSelection(at(spot));
     const onDraft = what.is === 'draft';
+    typing.current = { text, caret: text.length };
     setEditing({ spot, text, caret: text.length, placed: 0, original, record, onDraft });
   };
 
@@ -449,17 +452,21 @@ export function useSheetGrid(
   };
 
   /** Whether a range can stand where the caret is in the formula. */
-  const takesReference = ({ text, caret }: Editing): boolean =>
-    isFormula(`${text} `) && /[=(;,+\-*/^&<>:\s]$/.test(text.slice(0, caret));
+  const takesReference = (): boolean => {
+    const { text, caret } = typing.current;
+    return isFormula(`${text} `) && /[=(;,+\-*/^&<>:\s]$/.test(text.slice(0, caret));
+  };
 
   const pointOut = (spot: Spot, start: Spot): void => {
     if (!editing) return;
-    const here = pointing.current ?? { from: editing.caret, to: editing.caret, start };
+    const { text: typed, caret } = typing.current;
+    const here = pointing.current ?? { from: caret, to: caret, start };
     const own = { ownSheet: true, inRecord: false };
     const named = referenceFor(boxOf({ from: start, to: spot }), sheet, lines, own);
-    const text = editing.text.slice(0, here.from) + named + editing.text.slice(here.to);
+    const text = typed.slice(0, here.from) + named + typed.slice(here.to);
     const to = here.from + named.length;
     pointing.current = { from: here.from, to, start };
+    typing.current = { text, caret: to };
     setEditing({ ...editing, text, caret: to, placed: editing.placed + 1 });
   };
 
@@ -469,7 +476,7 @@ export function useSheetGrid(
   const mouseDown = (event: MouseEvent, spot: Spot | null): void => {
     if (!spot || event.button === 2) return;
     const isCell = spot.line >= 0 && spot.column >= 0;
-    if (editing && isCell && (pointing.current || takesReference(editing))) {
+    if (editing && isCell && (pointing.current || takesReference())) {
       event.preventDefault();
       dragging.current = 'reference';
       if (pointing.current) pointing.current = { ...pointing.current, start: spot };
@@ -556,10 +563,12 @@ export function useSheetGrid(
       dragging.current = null;
     },
     edit,
-    type: (text, caret, isPut = false) => {
-      if (!isPut && text !== editing?.text) pointing.current = null;
-      setEditing((held) => held && { ...held, text, caret, placed: held.placed + (isPut ? 1 : 0) });
-    },
+    type: useCallback((text, caret, isPut = false) => {
+      if (text !== typing.current.text) pointing.current = null;
+      typing.current = { text, caret };
+      if (!isPut) return;
+      setEditing((held) => held && { ...held, text, caret, placed: held.placed + 1 });
+    }, []),
     done,
     cancel: () => {
       pointing.current = null;

@@ -9,7 +9,7 @@ import {
   SquarePen,
   Table2,
 } from 'lucide-react';
-import { useState, type ReactNode } from 'react';
+import { memo, useState, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import { mayAs } from '@varn/contract/roles';
 import { useWorkbook } from '../api/resources';
@@ -18,7 +18,7 @@ import { addresses } from '../addresses';
 const FOLDED = 'varn.spineFolded';
 
 /** The workbook's contents, as a table of contents; folds to a strip of icons. */
-export function Spine({ workbookId }: { workbookId: string | undefined }) {
+export const Spine = memo(function Spine({ workbookId }: { workbookId: string | undefined }) {
   const [folded, setFolded] = useState(() => localStorage.getItem(FOLDED) === 'yes');
   const { data: workbook } = useWorkbook(workbookId);
   const fold = (): void => {
@@ -105,7 +105,7 @@ export function Spine({ workbookId }: { workbookId: string | undefined }) {
       </IconButton>
     </Flex>
   );
-}
+});
 
 interface EntryProps {
   readonly to: string;

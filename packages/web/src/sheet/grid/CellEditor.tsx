@@ -19,11 +19,12 @@ interface CellEditorProps {
     readonly width: number;
     readonly height: number;
   };
+  /** What stands in it, and where its caret is, as of `placed`. */
   readonly text: string;
   readonly caret: number;
-  /** Changes whenever the caret is to be put where `caret` says. */
+  /** Changes whenever text and caret are put in from elsewhere. */
   readonly placed: number;
-  /** @param put whether the text was put in, so that the caret has to follow */
+  /** Told of each key. @param put whether the text was put in, so that the caret has to follow */
   readonly onType: (text: string, caret: number, put?: boolean) => void;
   /** Whether help stands above the cell rather than under it. */
   readonly above: boolean;
@@ -41,7 +42,16 @@ const MOST_CHOICES = 8;
 
 /** Types into one cell, where it stands. Enter and Tab put it in, Escape leaves it as it was. */
 export function CellEditor(props: CellEditorProps) {
-  const { sheetId, locale, label, place, text, caret, column, onType, onHelp, onDone } = props;
+  const { sheetId, locale, label, place, column, onHelp, onDone } = props;
+  // Kept here, so that a key draws this cell and nothing else of the page.
+  const { text: given, caret: start, placed } = props;
+  const [typed, setTyped] = useState({ text: given, caret: start, placed });
+  if (typed.placed !== placed) setTyped({ text: given, caret: start, placed });
+  const { text, caret } = typed;
+  const onType = (now: string, at: number, put = false): void => {
+    setTyped({ text: now, caret: at, placed: typed.placed });
+    props.onType(now, at, put);
+  };
   const input = useRef<HTMLTextAreaElement>(null);
   const panelId = useId();
   const [pointed, setPointed] = useState(-1);
@@ -58,7 +68,7 @@ export function CellEditor(props: CellEditorProps) {
     element.setSelectionRange(caret, caret);
     // Placed when editing begins and when something is put in; else it is where one types.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [props.placed]);
+  }, [placed]);
 
   const { references, verdict } = help;
   useEffect(() => {
