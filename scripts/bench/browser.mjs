@@ -64,7 +64,9 @@ async function typingDuringImport(context, address, ask, workbookId) {
     port1.onmessage = () => window.paints.push(performance.now() - pressed.shift());
     document.addEventListener(
       'keydown',
-      () => {
+      ({ key }) => {
+        // What is typed into the cell; going there is another matter.
+        if (key.length > 1) return;
         pressed.push(performance.now());
         requestAnimationFrame(() => port2.postMessage(0));
       },
