@@ -79,7 +79,18 @@ async function typingDuringImport(context, address, ask, workbookId) {
     isOver = true;
   });
   while (!isOver) {
-    for (const key of ['Control+End', 'Home', 'F2', 'a', 'b', 'c', '1', '2', 'Escape']) {
+    for (const key of [
+      'Control+End',
+      'Home',
+      'ArrowRight',
+      'F2',
+      'a',
+      'b',
+      'c',
+      '1',
+      '2',
+      'Escape',
+    ]) {
       await page.keyboard.press(key);
       await page.waitForTimeout(20);
     }
