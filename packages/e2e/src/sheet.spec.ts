@@ -54,6 +54,7 @@ class Sheet {
     }
     await this.press('Enter');
     await expect(item).toBeHidden();
+    await expect(this.grid).toBeFocused();
   }
 
   /** Opens a part of the notes by keys. */
@@ -185,7 +186,7 @@ test('a range goes to the clipboard and comes from another program, and what can
   await page.evaluate(() => navigator.clipboard.writeText('12.50\t2\r\nmany\t3\r\n"8"\t"4"\r\n'));
   await sheet.at(4, deposit);
   await sheet.press('Control+v');
-  await expect(sheet.said).toContainText('5 cells written. 1 cell could not be placed.');
+  await expect(sheet.said).toContainText('5 cells written. 1 cell could not be placed: ‘many’');
   await expect(sheet.cell(4, deposit)).toHaveText('£12.50');
   await expect(sheet.cell(5, deposit)).toHaveText('many');
   await expect(sheet.cell(5, deposit)).toHaveAttribute('aria-invalid', 'true');
@@ -235,6 +236,18 @@ test('a range gets a name that formulas know, picked in a grid of its own', asyn
   await sheet.at(20, 1);
   await sheet.type('=SUM(first_deposits)');
   await expect(sheet.cell(20, 1)).toHaveText('103');
+
+  // Ranges are pointed out in the grid while a formula is typed.
+  await sheet.at(24, 1);
+  await page.keyboard.type('=SUM(');
+  await sheet.cell(4, 6).hover();
+  await page.mouse.down();
+  await sheet.cell(6, 6).hover();
+  await page.mouse.up();
+  await page.keyboard.type(')');
+  await expect(sheet.grid.locator('.grid-outline')).toBeVisible();
+  await sheet.press('Enter');
+  await expect(sheet.cell(24, 1)).toHaveText('103');
 
   // An array that has no room says which cell is in its way.
   await sheet.at(22, 1);

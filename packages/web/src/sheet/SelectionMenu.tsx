@@ -9,11 +9,13 @@ interface SelectionMenuProps {
 
 /** All that can be done with what is chosen, where the pointer is or under the active cell. */
 export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
-  const { menu, closeMenu } = grid;
+  const { menu, closeMenu, refocus } = grid;
   return (
     <Menu.Root
       open={menu !== null}
       onOpenChange={({ open }) => !open && closeMenu()}
+      // The menu gives the focus up last of all, to nowhere: it was opened by no button.
+      onExitComplete={refocus}
       onSelect={({ value }) => actions.find(({ id }) => id === value)?.run()}
       positioning={{
         placement: 'bottom-start',

@@ -88,7 +88,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   };
   const grid = useSheetGrid(workbook, sheet, {
     view,
-    onTakeBack: (again) => void takeBack(again),
+    onTakeBack: takeBack,
     onNotes: () => setNotes('column'),
   });
   const actions = sheetActions(grid, { setView, openNotes: setNotes });
@@ -118,7 +118,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       id: 'undo',
       label: 'Undo',
       key: 'z',
-      run: () => void takeBack(false),
+      run: () => grid.takeBack(false),
       icon: <Undo2 size={15} aria-hidden />,
       brief: true,
       disabled: !undo.state.undo,
@@ -127,7 +127,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       id: 'redo',
       label: 'Redo',
       key: 'y',
-      run: () => void takeBack(true),
+      run: () => grid.takeBack(true),
       icon: <Redo2 size={15} aria-hidden />,
       brief: true,
       disabled: !undo.state.redo,

@@ -41,6 +41,8 @@ export interface Cells {
   /** Sends another write of the grid in turn; gives whether it was carried out. */
   readonly send: <T>(request: (sheet: SheetView) => Promise<T>) => Promise<T | null>;
   readonly say: (outcome: Outcome | null) => void;
+  /** Lets something have its turn among the writes, after those that were begun before. */
+  readonly inTurn: <T>(work: () => Promise<T>) => Promise<T>;
 }
 
 /** The record that was looked at, at a position of the view, where it is at hand. */
@@ -234,6 +236,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
     send,
     drop: useCallback((spot: Spot) => mark([[spot, null]]), [mark]),
     say: setOutcome,
+    inTurn,
   };
 }
 
@@ -296,5 +299,7 @@ export function sayOutcome({ written, unplaced, failure, note }: Outcome): strin
   if (failure !== '') return `Nothing written. ${failure}`;
   const done = written > 0 ? `${sayCountOf(written, 'cell')} written.` : 'Nothing written.';
   if (unplaced.length === 0) return done;
-  return `${done} ${sayCountOf(unplaced.length, 'cell')} could not be placed.`;
+  const [only] = unplaced;
+  const which = unplaced.length === 1 && only ? `: ${only.message}` : '.';
+  return `${done} ${sayCountOf(unplaced.length, 'cell')} could not be placed${which}`;
 }

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { ApiRefusal, request, sayError } from '../api/client';
 import { apply } from '../api/events';
-import { useWrites } from '../api/useWrites';
+import type { Cells } from './useCells';
 
 /** A record begun in the grid: it stays, as typed, until it is written. */
 export interface Draft {
@@ -52,9 +52,8 @@ function kept(sheetId: string): Draft[] {
 }
 
 /** The line on which a record is begun. */
-export function useDraft(sheet: SheetView): DraftRow {
+export function useDraft(sheet: SheetView, inTurn: Cells['inTurn']): DraftRow {
   const { mutate } = useSWRConfig();
-  const { inTurn } = useWrites();
   // The first is the one typed into; those behind it were refused and wait to be looked at.
   const [drafts, setDrafts] = useState<readonly Draft[]>(() => kept(sheet.id));
   const [sent, setSent] = useState<readonly Draft[]>([]);

@@ -112,6 +112,8 @@ export interface SheetGrid {
   readonly takeBack: (again: boolean) => void;
   readonly openMenu: (place: MenuPlace, spot: Spot | null) => void;
   readonly closeMenu: () => void;
+  /** Brings the focus back to the grid. */
+  readonly refocus: () => void;
 }
 
 /** What is at hand of a sheet. */
@@ -122,7 +124,7 @@ interface Window {
 
 interface Doors {
   readonly view: OwnView;
-  readonly onTakeBack: (again: boolean) => void;
+  readonly onTakeBack: (again: boolean) => Promise<void>;
   /** Opens the notes of a column. */
   readonly onNotes: () => void;
 }
@@ -153,7 +155,7 @@ export function useSheetGrid(
 
   const columns = columnCount(sheet);
   const cells = useCells(sheet, parameter);
-  const draft = useDraft(sheet);
+  const draft = useDraft(sheet, cells.inTurn);
   const window = useRef<Window | null>(null);
   const focusWanted = useRef(false);
   const dragging = useRef<'cells' | 'rows' | 'columns' | 'reference' | null>(null);
@@ -166,6 +168,7 @@ export function useSheetGrid(
   const editing =
     entry?.onDraft === true ? { ...entry, spot: { ...entry.spot, line: draftLine } } : entry;
   const [menu, setMenu] = useState<MenuPlace | null>(null);
+  const [, setRefocused] = useState(0);
   const [selection, setSelection] = useSelection(lines, columns, draft);
 
   const rowAt = (number: number): FreeRowView | undefined => window.current?.free.at(number);
@@ -580,7 +583,8 @@ export function useSheetGrid(
     paste,
     fill,
     resize,
-    takeBack: onTakeBack,
+    // What was begun before is written first: it may be what is to be taken back.
+    takeBack: (again) => void cells.inTurn(() => onTakeBack(again)),
     openMenu: (place, spot) => {
       const isIn = (each: Spot): boolean =>
         boxesOf(selection).some(
@@ -597,9 +601,10 @@ export function useSheetGrid(
       }
       setMenu(place);
     },
-    closeMenu: useCallback(() => {
+    closeMenu: useCallback(() => setMenu(null), []),
+    refocus: useCallback(() => {
       focusWanted.current = true;
-      setMenu(null);
+      setRefocused((count) => count + 1);
     }, []),
   };
 }

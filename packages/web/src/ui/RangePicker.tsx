@@ -63,7 +63,7 @@ function Picking({ sheet, workbook, anySheet, onPicked }: PickingProps) {
   const reading: WorkbookView = { ...workbook, role: 'reader' };
   const grid = useSheetGrid(reading, sheet, {
     view: PLAIN_VIEW,
-    onTakeBack: () => undefined,
+    onTakeBack: () => Promise.resolve(),
     onNotes: () => undefined,
   });
   const range = referenceFor(boxOf(grid.selection.last), sheet, grid.lines, {
