@@ -37,7 +37,7 @@ export function ContestedWrite({ contested, sheet, onAnyway, onLeave }: Conteste
         </Box>
       ))}
       <Button size="xs" onClick={onAnyway}>
-        Take back anyway
+        {contested.again ? 'Do it again anyway' : 'Take back anyway'}
       </Button>
       <Button size="xs" variant="outline" onClick={onLeave}>
         Leave it

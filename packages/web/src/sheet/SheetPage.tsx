@@ -199,7 +199,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
             <ContestedWrite
               contested={undo.contested}
               sheet={sheet}
-              onAnyway={() => void takeBack(false, true)}
+              onAnyway={() => void takeBack(undo.contested?.again ?? false, true)}
               onLeave={undo.leave}
             />
           ) : (

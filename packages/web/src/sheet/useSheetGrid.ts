@@ -10,7 +10,7 @@ import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { columnLetters, localeFacts, moveFormula, sayCount, type LocaleFacts } from '@varn/core';
 import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
-import { get, request } from '../api/client';
+import { get, request, sayError } from '../api/client';
 import { blockOf, type Held } from './cells/block';
 import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
@@ -311,6 +311,8 @@ export function useSheetGrid(
 
   const sizeOf = ({ top, bottom, left, right }: Box): number =>
     (bottom - top + 1) * (right - left + 1);
+  const sizeOfAll = (boxes: readonly Box[]): number =>
+    boxes.reduce((sum, box) => sum + sizeOf(box), 0);
 
   /** Reads the lines of a box that are not at hand. */
   const readLines = async (box: Box): Promise<Held> => {
@@ -338,13 +340,7 @@ export function useSheetGrid(
 
   const copy = (clipboard: DataTransfer): void => {
     const boxes = boxesOf(selection);
-    if (
-      !fits(
-        boxes.reduce((sum, box) => sum + sizeOf(box), 0),
-        'Copying',
-      )
-    )
-      return;
+    if (!fits(sizeOfAll(boxes), 'Copying')) return;
     const [box] = boxes;
     const from = box && boxes.length === 1 && { from: { row: box.top + 1, column: box.left } };
     const copied = (blocks: readonly CopiedCell[][][]): Copied => ({
@@ -358,6 +354,10 @@ export function useSheetGrid(
       const all = copied(held);
       clipboard.setData('text/plain', toTsv(all));
       clipboard.setData('text/html', toHtml(all));
+      return;
+    }
+    if (!('clipboard' in navigator)) {
+      fail('Over this connection the browser lets only rows in view be copied. Choose fewer.');
       return;
     }
     const all = Promise.all(boxes.map(read)).then(copied);
@@ -396,14 +396,8 @@ export function useSheetGrid(
     const copied = readCopied(html, text);
     const target = boxOf(selection.last);
     const count = copied.rows.reduce((sum, row) => sum + row.length, 0);
-    if (
-      !fits(
-        Math.max(count, copied.rows.length === 1 && count === 1 ? sizeOf(target) : 0),
-        'Pasting',
-      )
-    ) {
-      return;
-    }
+    const spreadOver = count === 1 ? sizeOf(target) : 0;
+    if (!fits(Math.max(count, spreadOver), 'Pasting')) return;
     const all = placed(copied, target);
     const past = all.filter(({ line }) => line >= LAST_FREE_ROW && !lines.hasRecords);
     if (past.length > 0) {
@@ -422,20 +416,20 @@ export function useSheetGrid(
       direction === 'down' ? { ...box, top: box.top + 1 } : { ...box, left: box.left + 1 };
     if (target.top > target.bottom || target.left > target.right) return;
     const from = { row: box.top + 1, column: box.left };
-    void read(source).then((rows) => put(placed({ rows, from }, target)));
+    read(source).then(
+      (rows) => put(placed({ rows, from }, target)),
+      (error: unknown) => fail(sayError(error)),
+    );
   };
 
   const clear = (): void => {
     const boxes = boxesOf(selection);
-    if (
-      !fits(
-        boxes.reduce((sum, box) => sum + sizeOf(box), 0),
-        'Emptying',
-      )
-    )
-      return;
+    if (!fits(sizeOfAll(boxes), 'Emptying')) return;
     const spots = boxes.flatMap(placesOf);
-    if (lines.draft && spots.some(({ line }) => line === draftLine)) draft.forget();
+    for (const { line, column } of spots) {
+      const id = sheet.columns[column]?.id;
+      if (lines.draft && line === draftLine && id !== undefined) draft.type(id, '');
+    }
     const what = spots.filter(({ line }) => {
       const { is } = lineAt(lines, line);
       return is === 'record' || (is === 'free' && line < freeCount);

@@ -7,7 +7,8 @@ import { ApiRefusal, request, sayError } from '../api/client';
 
 /** A write of one's own that someone has written over since: both, to be decided upon. */
 export interface Contested {
-  readonly writeId: string;
+  /** Whether it was to be done again, rather than taken back. */
+  readonly again: boolean;
   readonly says: string;
   readonly message: string;
   readonly both: { yours: object | null; now: object | null } | undefined;
@@ -55,7 +56,7 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
     } catch (error) {
       if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
         const { message, both } = error.refusal;
-        setContested({ writeId: entry.writeId, says: entry.says, message, both });
+        setContested({ again, says: entry.says, message, both });
         return `Not taken back: ${message}`;
       }
       return sayError(error);
