@@ -3,7 +3,7 @@ import { localeFacts, referencesIn } from '@varn/core';
 import * as fc from 'fast-check';
 import { readCopied, toTsv } from './cells/clipboard';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
-import { planOf, spread, whyNotTyped, type Placed } from './cells/plan';
+import { cellKey, planOf, spread, whyNotTyped, type Placed } from './cells/plan';
 import { columnCount, layoutColumns } from './columnLayout';
 import { outlinesOf, referenceFor } from './formula/ranges';
 import { geometryOf, scrollToLine } from './grid/geometry';
@@ -87,7 +87,12 @@ test('a selection chooses just the cells of its boxes, and they are asked for by
 
 describe('texts put into cells', () => {
   const records = [0, 1, 2, 3].map((n) => ({ id: `r${n}`, revision: n + 1 }));
-  const plan = (placed: Placed[]) => planOf(placed, lines, sheet, (position) => records[position]);
+  const looked = {
+    record: (position: number) => records[position],
+    row: (number: number) =>
+      number === 1 ? { id: 'title', revision: 9 } : { id: '', revision: 0 },
+  };
+  const plan = (placed: Placed[]) => planOf(placed, lines, sheet, looked);
 
   test('become one write: cells outside of the records, records, new records', () => {
     const { edits, unplaced, cells } = plan([
@@ -100,7 +105,7 @@ describe('texts put into cells', () => {
       { line: 8, column: 1, text: ' ' },
     ]);
     expect(edits).toEqual({
-      rows: [{ row: 1, cells: { 0: '=1', 3: 'note' } }],
+      rows: [{ row: 1, cells: { 0: '=1', 3: 'note' }, revision: 9 }],
       records: [
         { id: 'r0', revision: 1, answers: { who: 'Nell', n: '2' }, meant: ['n'] },
         { id: 'r2', revision: 3, answers: { n: '' } },
@@ -120,6 +125,18 @@ describe('texts put into cells', () => {
     expect(unplaced).toMatchObject([{ ...put, ask: false }]);
     expect(unplaced[0]?.message).toMatch(message);
     expect(plan([{ ...put, text: '' }]).unplaced.length).toBe(put.line === 2 ? 1 : 0);
+  });
+
+  test('what is said of a cell stays with it, wherever it stands by then', () => {
+    const sorted = { ...looked, record: (position: number) => records[3 - position] };
+    const key = (line: number, column: number, seen = looked): string | null =>
+      cellKey({ line, column }, lines, sheet, seen);
+    expect(key(3, 1)).toBe(key(6, 1, sorted));
+    expect(key(3, 1)).not.toBe(key(3, 1, sorted));
+    expect([key(0, 1), key(0, 3), key(1, 0)]).toEqual(['title|n', 'title|3', 'row 2|who']);
+    expect([key(2, 0), key(7, 0)]).toEqual([null, null]);
+    const turned = { columns: sheet.columns.toReversed() };
+    expect(cellKey({ line: 3, column: 0 }, lines, turned, looked)).toBe(key(3, 2));
   });
 
   test('a refusal is told by its cell', () => {

@@ -6,7 +6,7 @@ import { useSWRConfig } from 'swr';
 import { ApiRefusal, get, request, sayError } from '../api/client';
 import { apply, readAnew } from '../api/events';
 import { useWrites } from '../api/useWrites';
-import { planOf, type Placed, type Plan, type Unplaced } from './cells/plan';
+import { cellKey, planOf, type Looked, type Placed, type Plan, type Unplaced } from './cells/plan';
 import { lineAt, type Lines } from './lines';
 import type { Spot } from './selection';
 
@@ -31,13 +31,13 @@ export interface Outcome {
 
 export interface Cells {
   readonly stuck: boolean;
-  /** By line: what is on its way or was refused there, by column. */
+  /** What is on its way or was refused, by the cell's key. */
   readonly marks: ReadonlyMap<string, Mark>;
   readonly outcome: Outcome | null;
   /** Writes texts into cells, as one write. */
-  readonly put: (placed: readonly Placed[], lines: Lines, records: Looked) => Promise<Outcome>;
+  readonly put: (placed: readonly Placed[], lines: Lines, looked: Looked) => Promise<Outcome>;
   /** Drops what was refused in a cell. */
-  readonly drop: (spot: Spot) => void;
+  readonly drop: (key: string) => void;
   /** Sends another write of the grid in turn; gives whether it was carried out. */
   readonly send: <T>(request: (sheet: SheetView) => Promise<T>) => Promise<T | null>;
   readonly say: (outcome: Outcome | null) => void;
@@ -45,11 +45,10 @@ export interface Cells {
   readonly inTurn: <T>(work: () => Promise<T>) => Promise<T>;
 }
 
-/** The record that was looked at, at a position of the view, where it is at hand. */
-export type Looked = (position: number) => RecordView | undefined;
-
 interface Prepared {
   readonly plan: Plan;
+  /** All that was looked at for it, read where it was not at hand. */
+  readonly looked: Looked;
   readonly body: EditCells;
 }
 
@@ -88,13 +87,14 @@ export function useCells(sheet: SheetView, view: string): Cells {
   // What own writes made of revisions, before events have told of it.
   const revisions = useRef(new Map<string, number>());
 
-  const mark = useCallback((changes: readonly (readonly [Spot, Mark | null])[]): void => {
+  const mark = useCallback((changes: readonly (readonly [string | null, Mark | null])[]): void => {
     if (changes.length === 0) return;
     setMarks((held) => {
       const next = new Map(held);
-      for (const [spot, state] of changes) {
-        if (state) next.set(spotKey(spot), state);
-        else next.delete(spotKey(spot));
+      for (const [key, state] of changes) {
+        if (key === null) continue;
+        if (state) next.set(key, state);
+        else next.delete(key);
       }
       return next;
     });
@@ -103,8 +103,10 @@ export function useCells(sheet: SheetView, view: string): Cells {
   const brought = useCallback(
     (written: Written): void => {
       const { workbookId, id: sheetId } = latest.current;
-      for (const { recordId, revision } of written.records)
+      for (const { recordId, revision } of written.records) {
         revisions.current.set(recordId, revision);
+      }
+      for (const { rowId, revision } of written.rows) revisions.current.set(rowId, revision);
       if (written.records.length > MOST_MARKED || written.rows.length > 0) {
         readAnew(mutate, paths.workbook(workbookId), paths.sheet(sheetId), paths.undo(workbookId));
       }
@@ -118,16 +120,17 @@ export function useCells(sheet: SheetView, view: string): Cells {
 
   const prepare = useCallback(
     async (placed: readonly Placed[], lines: Lines, looked: Looked): Promise<Prepared> => {
-      const at = await recordsFor(placed, lines, looked, latest.current.id, view);
-      const plan = planOf(placed, lines, latest.current, (position) => {
-        const record = at(position);
-        if (!record) return undefined;
-        const { id, revision } = record;
-        return { id, revision: Math.max(revision, revisions.current.get(id) ?? 0) };
+      const all = await readMissing(placed, lines, looked, latest.current.id, view);
+      const newest = <T extends { id: string; revision: number }>(row: T | undefined) =>
+        row && { ...row, revision: Math.max(row.revision, revisions.current.get(row.id) ?? 0) };
+      const plan = planOf(placed, lines, latest.current, {
+        record: (position) => newest(all.record(position)),
+        row: (number) => newest(all.row(number)),
       });
       const { revision } = latest.current;
       return {
         plan,
+        looked: all,
         body: { writeId: crypto.randomUUID(), revision, partly: true, ...plan.edits },
       };
     },
@@ -163,19 +166,22 @@ export function useCells(sheet: SheetView, view: string): Cells {
   const put = useCallback(
     async (placed: readonly Placed[], lines: Lines, looked: Looked): Promise<Outcome> => {
       const isMarked = placed.length <= MOST_MARKED;
-      const sending = (each: Placed): readonly [Spot, Mark] => [
-        each,
-        { is: 'sending', text: each.text, message: '', ask: false },
-      ];
-      if (isMarked) mark(placed.map(sending));
+      // As it is now: by the time of its turn other rows may stand on these lines.
+      const then = lookedAtOnce(placed, lines, looked);
+      const keyOf = (spot: Spot, seen: Looked): string | null =>
+        cellKey(spot, lines, latest.current, seen);
+      const keys = isMarked ? placed.map((each) => keyOf(each, then)) : [];
+      const markAll = (as: (text: string) => Mark | null): void =>
+        mark(keys.map((key, n) => [key, as(placed[n]?.text ?? '')]));
+      markAll((text) => ({ is: 'sending', text, message: '', ask: false }));
       // Prepared once, when its turn comes: sent again, it is the same write.
       let prepared: Prepared | null = null;
       let result: Outcome;
       try {
-        const [plan, written] = await inTurn(
+        const [{ plan, looked: seen }, written] = await inTurn(
           async () => {
-            prepared ??= await prepare(placed, lines, looked);
-            return [prepared.plan, await carryOut(prepared)] as const;
+            prepared ??= await prepare(placed, lines, then);
+            return [prepared, await carryOut(prepared)] as const;
           },
           async ([, { rows }]) => {
             if (rows.length > 0) await refresh();
@@ -191,22 +197,23 @@ export function useCells(sheet: SheetView, view: string): Cells {
         });
         const unplaced = [...plan.unplaced, ...refused];
         result = { written: plan.cells - refused.length, unplaced, failure: '' };
+        markAll(() => null);
+        mark(
+          unplaced
+            .slice(0, MOST_MARKED)
+            .map((each) => [
+              keyOf(each, seen),
+              refusedMark(each.text, each.message, each.ask, each.span),
+            ]),
+        );
       } catch (error) {
         result = { written: 0, unplaced: [], failure: sayFailure(error) };
         const { id } = latest.current;
         readAnew(mutate, paths.sheet(id));
-        if (isMarked) {
-          mark(placed.map((each) => [each, refusedMark(each.text, result.failure, false)]));
-        }
+        markAll((text) => refusedMark(text, result.failure, false));
         setOutcome(result);
         return result;
       }
-      if (isMarked) mark(placed.map((each) => [each, null]));
-      mark(
-        result.unplaced
-          .slice(0, MOST_MARKED)
-          .map((each) => [each, refusedMark(each.text, each.message, each.ask, each.span)]),
-      );
       setOutcome(placed.length > 1 || result.unplaced.length > 0 ? result : null);
       return result;
     },
@@ -234,7 +241,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
     outcome,
     put,
     send,
-    drop: useCallback((spot: Spot) => mark([[spot, null]]), [mark]),
+    drop: useCallback((key: string) => mark([[key, null]]), [mark]),
     say: setOutcome,
     inTurn,
   };
@@ -273,8 +280,20 @@ const eventOf = (landed: Landed, writeId: string) => ({
   landed,
 });
 
-/** The records a write is about: those at hand, else as they are now. */
-async function recordsFor(
+/** What is at hand of the rows a write is about, kept as it is now. */
+function lookedAtOnce(placed: readonly Placed[], lines: Lines, looked: Looked): Looked {
+  const records = new Map<number, ReturnType<Looked['record']>>();
+  const rows = new Map<number, ReturnType<Looked['row']>>();
+  for (const each of placed) {
+    const what = lineAt(lines, each.line);
+    if (what.is === 'record') records.set(what.position, looked.record(what.position));
+    if (what.is === 'free') rows.set(what.row, looked.row(what.row));
+  }
+  return { record: (position) => records.get(position), row: (number) => rows.get(number) };
+}
+
+/** Reads the records a write is about that are not at hand. */
+async function readMissing(
   placed: readonly Placed[],
   lines: Lines,
   looked: Looked,
@@ -285,12 +304,15 @@ async function recordsFor(
     const line = lineAt(lines, each.line);
     return line.is === 'record' ? [line.position] : [];
   });
-  const missing = positions.filter((position) => !looked(position));
+  const missing = positions.filter((position) => !looked.record(position));
   if (missing.length === 0) return looked;
   const from = missing.reduce((a, b) => Math.min(a, b));
   const to = missing.reduce((a, b) => Math.max(a, b)) + 1;
   const records = await readRecords(sheetId, view, from, to);
-  return (position) => looked(position) ?? records[position - from];
+  return {
+    ...looked,
+    record: (position) => looked.record(position) ?? records[position - from],
+  };
 }
 
 /** "3 cells written." and what was not. */

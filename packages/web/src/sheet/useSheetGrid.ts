@@ -11,10 +11,10 @@ import { mayAs } from '@varn/contract/roles';
 import { columnLetters, localeFacts, moveFormula, sayCount, type LocaleFacts } from '@varn/core';
 import { useCallback, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { get, request, sayError } from '../api/client';
-import { blockOf, type Held } from './cells/block';
+import { blockOf } from './cells/block';
 import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
-import { spread, whyNotTyped, type Placed } from './cells/plan';
+import { cellKey, spread, whyNotTyped, type Looked, type Placed } from './cells/plan';
 import { columnCount } from './columnLayout';
 import { referenceFor } from './formula/ranges';
 import { isFormula } from './formula/useFormulaHelp';
@@ -33,7 +33,7 @@ import {
   type Selection,
   type Spot,
 } from './selection';
-import { readRecords, spotKey, useCells, type Cells } from './useCells';
+import { readRecords, useCells, type Cells, type Mark } from './useCells';
 import { useDraft, type DraftRow } from './useDraft';
 import { useFreeRows, useRecords, type FreeWindow, type RecordWindow } from './useRows';
 import { viewFor, viewParameter, type OwnView } from './view/sheetView';
@@ -52,8 +52,9 @@ export interface Editing {
   readonly placed: number;
   /** What stood there when it was begun. */
   readonly original: string;
-  /** The record that was looked at. */
+  /** The record, or the row outside of them, that was looked at. */
   readonly record: RecordView | undefined;
+  readonly row: FreeRowView | undefined;
   /** Whether it belongs to the record that is begun, wherever its line is by now. */
   readonly onDraft: boolean;
 }
@@ -96,6 +97,10 @@ export interface SheetGrid {
   readonly addressOf: (spot: Spot) => string;
   /** Why a cell is an error, was kept as text, or was not written; '' where all is well. */
   readonly reasonOf: (spot: Spot) => string;
+  /** What is on its way or was refused in a cell. */
+  readonly markOf: (spot: Spot) => Mark | undefined;
+  /** Drops what was refused in a cell. */
+  readonly dropMark: (spot: Spot) => void;
   readonly select: (selection: Selection) => void;
   readonly drawTo: (spot: Spot) => void;
   readonly mouseDown: (event: MouseEvent, spot: Spot | null) => void;
@@ -191,8 +196,13 @@ export function useSheetGrid(
     return `${columnLetters(column)}${row}`;
   };
 
+  const atHand: Looked<RecordView, FreeRowView> = { record: recordAt, row: rowAt };
+  const markOf = (spot: Spot): Mark | undefined =>
+    cells.marks.get(cellKey(spot, lines, sheet, atHand) ?? '');
+  const dropMark = (spot: Spot): void => cells.drop(cellKey(spot, lines, sheet, atHand) ?? '');
+
   const reasonOf = ({ line, column }: Spot): string => {
-    const mark = cells.marks.get(spotKey({ line, column }));
+    const mark = markOf({ line, column });
     if (mark?.is === 'refused') return mark.message;
     const what = lineAt(lines, line);
     const held = sheet.columns[column];
@@ -236,26 +246,33 @@ export function useSheetGrid(
       return;
     }
     const original = textAt(spot);
-    const text = typed ?? cells.marks.get(spotKey(spot))?.text ?? original;
+    const text = typed ?? markOf(spot)?.text ?? original;
     const record = what.is === 'record' ? recordAt(what.position) : undefined;
     setSelection(at(spot));
+    const row = what.is === 'free' ? rowAt(what.row) : undefined;
     const onDraft = what.is === 'draft';
     typing.current = { text, caret: text.length };
-    setEditing({ spot, text, caret: text.length, placed: 0, original, record, onDraft });
+    setEditing({ spot, text, caret: text.length, placed: 0, original, record, row, onDraft });
   };
 
-  /** The record as it was looked at: as it is now, if its cell is still what was seen. */
-  const looked =
-    ({ spot, record }: Pick<Editing, 'spot' | 'record'>) =>
-    (position: number): RecordView | undefined => {
-      const now = recordAt(position);
-      const what = lineAt(lines, spot.line);
-      if (!record || what.is !== 'record' || what.position !== position) return now;
-      const same =
-        now?.id === record.id &&
-        JSON.stringify(now.cells[spot.column]) === JSON.stringify(record.cells[spot.column]);
-      return same ? now : record;
+  /** What was looked at when a cell was begun: as it is now, if the cell is still what was seen. */
+  const lookedAt = ({ spot, record, row }: Editing): Looked => {
+    const isSame = <T extends RecordView | FreeRowView>(now: T | undefined, then: T): boolean =>
+      now?.id === then.id &&
+      JSON.stringify(now.cells[spot.column]) === JSON.stringify(then.cells[spot.column]);
+    const what = lineAt(lines, spot.line);
+    return {
+      record: (position) => {
+        const now = recordAt(position);
+        const isIt = what.is === 'record' && what.position === position;
+        return isIt && record && !isSame(now, record) ? record : now;
+      },
+      row: (number) => {
+        const now = rowAt(number);
+        return what.is === 'free' && what.row === number && row && !isSame(now, row) ? row : now;
+      },
     };
+  };
 
   const putIn = (typed: Editing, text: string): void => {
     const { spot, original } = typed;
@@ -265,13 +282,19 @@ export function useSheetGrid(
       if (column) draft.type(column.id, text);
       return;
     }
-    const mark = cells.marks.get(spotKey(spot));
+    const mark = markOf(spot);
     if (text === original) {
-      if (mark) cells.drop(spot);
+      if (mark) dropMark(spot);
+      return;
+    }
+    // Rows are written by their number: it must be the same row still.
+    const { row } = typed;
+    if (what.is === 'free' && row && row.id !== '' && rowAt(what.row)?.id !== row.id) {
+      fail(`Rows were moved meanwhile. ‘${text}’ was not put in: type it where it belongs.`);
       return;
     }
     const meant = mark?.ask === true && mark.text === text;
-    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, looked(typed));
+    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, lookedAt(typed));
   };
 
   const done = (text: string, onward: Onward): void => {
@@ -315,7 +338,7 @@ export function useSheetGrid(
     boxes.reduce((sum, box) => sum + sizeOf(box), 0);
 
   /** Reads the lines of a box that are not at hand. */
-  const readLines = async (box: Box): Promise<Held> => {
+  const readLines = async (box: Box): Promise<typeof atHand> => {
     const { freeRows } = lines;
     const records = new Map<number, RecordView>();
     const from = Math.max(0, box.top - freeRows - 1);
@@ -332,11 +355,11 @@ export function useSheetGrid(
     return { record: (position) => records.get(position), row: (number) => rows.get(number) };
   };
 
-  const atHand = (box: Box): CopiedCell[][] | null =>
-    blockOf(box, lines, sheet, { record: recordAt, row: rowAt }, locale, freeCount);
+  const blockAtHand = (box: Box): CopiedCell[][] | null =>
+    blockOf(box, lines, sheet, atHand, locale, freeCount);
 
   const read = async (box: Box): Promise<CopiedCell[][]> =>
-    atHand(box) ?? blockOf(box, lines, sheet, await readLines(box), locale, 0) ?? [];
+    blockAtHand(box) ?? blockOf(box, lines, sheet, await readLines(box), locale, 0) ?? [];
 
   const copy = (clipboard: DataTransfer): void => {
     const boxes = boxesOf(selection);
@@ -347,7 +370,7 @@ export function useSheetGrid(
       rows: blocks.flat(),
       ...from,
     });
-    const held = boxes.map(atHand);
+    const held = boxes.map(blockAtHand);
     const said = (rows: number): void =>
       cells.say({ written: 0, unplaced: [], failure: '', note: `Copied ${sayCount(rows)} rows.` });
     if (held.every((block) => block !== null)) {
@@ -389,7 +412,7 @@ export function useSheetGrid(
       lineAt(lines, line).is === 'free' ? mayShape : mayEditRecords,
     );
     if (allowed.length < all.length) fail('You may not write to all of these cells.');
-    else void cells.put(all, lines, recordAt);
+    else void cells.put(all, lines, atHand);
   };
 
   const paste = (html: string, text: string): void => {
@@ -553,6 +576,8 @@ export function useSheetGrid(
     }, []),
     addressOf,
     reasonOf,
+    markOf,
+    dropMark,
     select,
     drawTo: draw,
     mouseDown,

@@ -4,19 +4,14 @@ import { lineAt, type Lines } from '../lines';
 import type { Box } from '../selection';
 import type { CopiedCell } from './clipboard';
 import { freeValueText, recordText } from './faces';
-
-/** What stands on the lines of a sheet, as far as it was read. */
-export interface Held {
-  readonly record: (position: number) => RecordView | undefined;
-  readonly row: (number: number) => FreeRowView | undefined;
-}
+import type { Looked } from './plan';
 
 /** The cells of a box as they are copied; `null` where some are not at hand. */
 export function blockOf(
   box: Box,
   lines: Lines,
   sheet: Pick<SheetView, 'columns'>,
-  held: Held,
+  held: Looked<RecordView, FreeRowView>,
   locale: LocaleFacts,
   freeCount: number,
 ): CopiedCell[][] | null {

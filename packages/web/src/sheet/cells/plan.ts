@@ -24,6 +24,38 @@ interface Known {
   readonly revision: number;
 }
 
+/** What stands on the lines of a sheet, as far as it was looked at. */
+export interface Looked<R extends Known = Known, F extends Known = Known> {
+  readonly record: (position: number) => R | undefined;
+  readonly row: (number: number) => F | undefined;
+}
+
+/** What tells a row from all others wherever it stands by now: an id, or a blank row's number. */
+export const rowKey = (row: Known | undefined, number: number): string =>
+  row?.id === undefined || row.id === '' ? `row ${number}` : row.id;
+
+interface Columns {
+  readonly columns: readonly { readonly id: string }[];
+}
+
+/** What tells a column from all others: its id, or beyond those that have one its place. */
+export const columnKey = (index: number, { columns }: Columns): string =>
+  columns[index]?.id ?? String(index);
+
+/** What tells a cell from all others, so that what is said of it stays with it; `null` for none. */
+export function cellKey(
+  { line, column }: Spot,
+  lines: Lines,
+  sheet: Columns,
+  looked: Looked,
+): string | null {
+  const what = lineAt(lines, line);
+  const inColumn = columnKey(column, sheet);
+  if (what.is === 'free') return `${rowKey(looked.row(what.row), what.row)}|${inColumn}`;
+  const record = what.is === 'record' ? looked.record(what.position) : undefined;
+  return record ? `${record.id}|${inColumn}` : null;
+}
+
 /** A write of the grid, with what is needed to tell its refusals by cell. */
 export interface Plan {
   readonly edits: Pick<EditCells, 'records' | 'added' | 'rows'>;
@@ -50,13 +82,13 @@ export function whyNotTyped(column: Column | undefined): string | null {
  * Sorts texts put into cells into what is written: cells of records, new records, and cells
  * outside of them.
  *
- * @param recordAt id and revision of the record at a position of the view
+ * @param looked records and rows as they were looked at: what was changed since is refused
  */
 export function planOf(
   placed: readonly Placed[],
   lines: Lines,
   { columns }: Pick<SheetView, 'columns'>,
-  recordAt: (position: number) => Known | undefined,
+  looked: Looked,
 ): Plan {
   const unplaced: Unplaced[] = [];
   const records = new Map<number, { answers: Record<string, string>; meant: string[] }>();
@@ -90,13 +122,19 @@ export function planOf(
   const lists = {
     records: [...records].flatMap(([line, { answers, meant }]) => {
       const what = lineAt(lines, line);
-      const known = what.is === 'record' ? recordAt(what.position) : undefined;
-      return known ? [{ line, edit: { ...known, answers, ...sure(meant) } }] : [];
+      const known = what.is === 'record' ? looked.record(what.position) : undefined;
+      if (!known) return [];
+      const { id, revision } = known;
+      return [{ line, edit: { id, revision, answers, ...sure(meant) } }];
     }),
     added: [...added]
       .filter(([, { answers }]) => Object.values(answers).some((text) => text.trim() !== ''))
       .map(([line, { answers, meant }]) => ({ line, edit: { answers, ...sure(meant) } })),
-    rows: [...rows].map(([row, cells]) => ({ line: row - 1, edit: { row, cells } })),
+    rows: [...rows].map(([row, cells]) => {
+      const known = looked.row(row);
+      const revision = known && known.id !== '' && { revision: known.revision };
+      return { line: row - 1, edit: { row, cells, ...revision } };
+    }),
   };
   return {
     unplaced,

@@ -18,6 +18,7 @@ import {
 } from 'react';
 import { useRecent } from '../../api/recent';
 import { columnsBetween } from '../columnWidths';
+import { rowKey } from '../cells/plan';
 import { layoutColumns, measured } from '../columnLayout';
 import type { FormulaHelp } from '../formula/useFormulaHelp';
 import { outlinesOf, type Outline } from '../formula/ranges';
@@ -92,7 +93,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   const active = activeOf(selection);
   const moving = selection.last.to;
   const boxes = boxesOf(selection);
-  const marks = useMarksByLine(cells.marks);
+  const marks = useMarksByRow(cells.marks);
 
   // The cell that moves is kept in view, whoever moved it.
   useLayoutEffect(() => {
@@ -134,7 +135,6 @@ export function Grid({ grid }: { grid: SheetGrid }) {
     locale,
     activeColumn: active.line === line ? active.column : -1,
     chosen: chosenOn(boxes, line),
-    marks: marks.get(line),
   });
 
   // A row that leaves the view lends its elements to the one that enters: as many keys as rows.
@@ -146,6 +146,8 @@ export function Grid({ grid }: { grid: SheetGrid }) {
         key={line % kept}
         {...common(line, line * rowPx, line + 1)}
         row={free.at(line + 1)}
+        columns={sheet.columns}
+        marks={marks.get(rowKey(free.at(line + 1), line + 1))}
       />,
     );
   }
@@ -173,6 +175,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
         key={position % kept}
         {...common(line, top, gridRow)}
         record={record}
+        marks={record && marks.get(record.id)}
         columns={sheet.columns}
         recent={record !== undefined && recent.has(record.id)}
       />,
@@ -315,18 +318,18 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   }
 }
 
-/** Marks by the line they are on, and in it by column. */
-function useMarksByLine(
+/** Marks by the row they are in, and in it by column. */
+function useMarksByRow(
   marks: ReadonlyMap<string, Mark>,
-): ReadonlyMap<number, ReadonlyMap<number, Mark>> {
+): ReadonlyMap<string, ReadonlyMap<string, Mark>> {
   return useMemo(() => {
-    const byLine = new Map<number, Map<number, Mark>>();
+    const byRow = new Map<string, Map<string, Mark>>();
     for (const [key, mark] of marks) {
-      const [line = 0, column = 0] = key.split(':').map(Number);
-      const inLine = byLine.get(line) ?? new Map<number, Mark>();
-      byLine.set(line, inLine.set(column, mark));
+      const [row = '', column = ''] = key.split('|');
+      const inRow = byRow.get(row) ?? new Map<string, Mark>();
+      byRow.set(row, inRow.set(column, mark));
     }
-    return byLine;
+    return byRow;
   }, [marks]);
 }
 

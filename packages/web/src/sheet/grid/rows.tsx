@@ -2,6 +2,7 @@ import type { CellRefusal, FreeRowView, RecordView } from '@varn/contract';
 import { columnLetters, kindOf, type Column, type LocaleFacts } from '@varn/core';
 import { memo, type ReactNode } from 'react';
 import { freeFace, recordFace, type Face } from '../cells/faces';
+import { columnKey } from '../cells/plan';
 import { fitText } from '../columnWidths';
 import type { ColumnLayout } from '../columnLayout';
 import { isChosen } from '../selection';
@@ -30,8 +31,6 @@ export interface RowProps {
   readonly activeColumn: number;
   /** The chosen stretches of columns, as `chosenOn` writes them. */
   readonly chosen: string;
-  /** What is on its way or was refused in this row, by column; the same object while nothing changes. */
-  readonly marks: ReadonlyMap<number, Mark> | undefined;
 }
 
 interface CellProps {
@@ -133,7 +132,11 @@ const place = (layout: ColumnLayout, index: number) => {
   };
 };
 
+/** What is on its way or was refused in a row, by the column's key. */
+type RowMarks = ReadonlyMap<string, Mark> | undefined;
+
 interface RecordRowProps extends RowProps {
+  readonly marks: RowMarks;
   readonly record: RecordView | undefined;
   readonly columns: readonly Column[];
   readonly recent: boolean;
@@ -156,7 +159,7 @@ export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
             line={line}
             index={index}
             face={recordFace(record?.cells[index] ?? null, column, locale)}
-            mark={marks?.get(index)}
+            mark={marks?.get(column.id)}
             {...place(layout, index)}
             chosen={isChosen(chosen, index)}
             active={activeColumn === index}
@@ -169,6 +172,9 @@ export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
 });
 
 interface FreeRowProps extends RowProps {
+  readonly marks: RowMarks;
+  /** The columns with a heading, by whose ids cells are told. */
+  readonly columns: readonly Column[];
   readonly row: FreeRowView | undefined;
 }
 
@@ -188,7 +194,7 @@ export const FreeRow = memo(function FreeRow(props: FreeRowProps) {
             line={line}
             index={index}
             face={face}
-            mark={marks?.get(index)}
+            mark={marks?.get(columnKey(index, props))}
             {...place(layout, index)}
             chosen={isChosen(chosen, index)}
             active={activeColumn === index}

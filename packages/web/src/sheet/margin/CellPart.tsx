@@ -29,7 +29,7 @@ export function CellPart({ grid }: { grid: SheetGrid }) {
         ? recordFace(record.cells[spot.column] ?? null, column, locale)
         : null;
   const formula = what.is === 'free' ? free?.formula : column && sheet.formulas[column.id];
-  const mark = cells.marks.get(spotKey(spot));
+  const mark = grid.markOf(spot);
   const { outcome } = cells;
   return (
     <Stack gap="3">
@@ -60,7 +60,7 @@ export function CellPart({ grid }: { grid: SheetGrid }) {
             {mark.span && <PointedAt text={mark.text} from={mark.span[0]} to={mark.span[1]} />}
           </Notice>
           {mark.ask && <Text color="ink.soft">Put it in once more if it is meant.</Text>}
-          <Button size="xs" mt="2" variant="outline" onClick={() => cells.drop(spot)}>
+          <Button size="xs" mt="2" variant="outline" onClick={() => grid.dropMark(spot)}>
             Drop what was typed
           </Button>
         </Box>
