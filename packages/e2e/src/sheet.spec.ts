@@ -354,6 +354,9 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
 }) => {
   const sheet = await Sheet.open(page, 'Stations');
   await page.getByRole('link', { name: 'Add a sheet' }).press('Enter');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Add it' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('no name yet');
   await page.getByRole('textbox', { name: 'Its name' }).fill('Meetings');
   await page.getByRole('textbox', { name: /^Headings/ }).fill('Day\nWho\nHours');
   await page.getByRole('button', { name: 'Add it' }).press('Enter');

@@ -37,6 +37,12 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
           },
           {
+            path: 'workbooks/:workbookId/add-sheet',
+            lazy: async () => ({
+              Component: (await import('./workbooks/AddSheetPage')).AddSheetPage,
+            }),
+          },
+          {
             path: 'workbooks/:workbookId/sheets/:sheetId',
             lazy: async () => ({ Component: (await import('./sheet/SheetPage')).SheetPage }),
           },

@@ -125,6 +125,26 @@ test('formulas typed in cells are checked, and errors are values with their reas
   expect((await free('Choices'))[20]?.[8]).toBe(5000);
 });
 
+test('a row outside of the records is guarded by its revision', async () => {
+  const { rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf('Choices'), 0, 1));
+  const seen = rows[0]?.revision ?? 0;
+  expect((await type('Choices', { 1: { 0: 'What one can choose' } })).status).toBe(200);
+  const { revision } = await sheet('Choices');
+  const write = (looked: number): Promise<Answer<Refusal>> =>
+    owner.ask('POST', paths.cells(idOf('Choices')), {
+      writeId: randomUUID(),
+      revision,
+      rows: [{ row: 1, revision: looked, cells: { 0: 'Mine' } }],
+    });
+  expect([(await write(seen)).body.code, (await write(seen + 1)).status]).toEqual([
+    'changedSince',
+    200,
+  ]);
+  await takeBack();
+  await takeBack();
+  expect((await free('Choices'))[0]?.[0]).toBe('What can be chosen');
+});
+
 test('a formula is tried as it is typed: what is wrong, what to look at again, what it gives', async () => {
   const check = (text: string, columnId?: string): Promise<Answer<FormulaView>> =>
     owner.ask('POST', paths.checkFormula(idOf('Kit loans')), { text, columnId });

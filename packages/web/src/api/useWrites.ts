@@ -1,8 +1,12 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { NoAnswer } from './client';
 
-/** How long it waits before trying again, longer each time. */
+/** How long a write without an answer waits before it is sent again, longer each time. */
 const WAITS_MS = [1000, 2000, 4000, 8000];
+
+/** @param attempt how often it was sent again, from 0 */
+export const waitBefore = (attempt: number): number =>
+  WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)] ?? 0;
 
 /**
  * Carries writes out one after another, each built when its turn comes, from what is known then.
@@ -36,8 +40,7 @@ export function useWrites(): {
       } catch (error) {
         if (!(error instanceof NoAnswer) || gone.current) throw error;
         setStuck(true);
-        const wait = WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)];
-        await new Promise((resolve) => setTimeout(resolve, wait));
+        await new Promise((resolve) => setTimeout(resolve, waitBefore(attempt)));
       }
     }
   }, []);

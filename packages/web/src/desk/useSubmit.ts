@@ -5,9 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { apply } from '../api/events';
-
-/** How long it waits before trying again, longer each time. */
-const WAITS_MS = [1000, 2000, 4000, 8000];
+import { waitBefore } from '../api/useWrites';
 
 /** Where sending stands. */
 export type Sending =
@@ -59,8 +57,7 @@ export function useSubmit(form: FormView): {
     } catch (error) {
       if (error instanceof NoAnswer) {
         setSending({ is: 'notWritten' });
-        const wait = WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)];
-        waiting.current = setTimeout(() => void send(attempt + 1), wait);
+        waiting.current = setTimeout(() => void send(attempt + 1), waitBefore(attempt));
         return;
       }
       pending.current = null;

@@ -33,7 +33,6 @@ export function sheetActions(grid: SheetGrid, { setView, openNotes }: Doors): Sh
   const here = lineAt(lines, active.line);
   const column = sheet.columns[active.column];
   const actions: (SheetAction | false)[] = [];
-  const writeId = crypto.randomUUID();
 
   const tall = box.bottom > box.top;
   const wide = box.right > box.left;
@@ -65,21 +64,21 @@ export function sheetActions(grid: SheetGrid, { setView, openNotes }: Doors): Sh
     );
   }
 
-  actions.push(...rowActions(grid, writeId));
+  actions.push(...rowActions(grid));
   if (mayShape) actions.push(...columnActions(grid, openNotes));
   if (mayShape && column && sheet.hasRecords) {
     actions.push({
       id: 'totalAbove',
       label: `Sum of ${column.heading} above the heading`,
       apart: true,
-      run: () => void totalAbove(grid, active.column, writeId),
+      run: () => void totalAbove(grid, active.column),
     });
   }
   return actions.filter((each) => each !== false);
 }
 
-function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
-  const { sheet, lines, selection, mayShape, mayEditRecords, cells } = grid;
+function rowActions(grid: SheetGrid): (SheetAction | false)[] {
+  const { sheet, lines, selection, mayShape, mayEditRecords } = grid;
   const box = boxOf(selection.last);
   const top = lineAt(lines, box.top);
   const bottom = lineAt(lines, box.bottom);
@@ -89,15 +88,7 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
     if (!mayShape) return [];
     const numbers = numbersOf(grid);
     const move = (above: number) => () => {
-      void cells.send(({ id, revision }) =>
-        request('POST', paths.moveRows(id), {
-          writeId,
-          revision,
-          rows: numbers,
-          records: [],
-          above,
-        }),
-      );
+      void post(grid, paths.moveRows, () => ({ rows: numbers, records: [], above }));
       shift(grid, above > box.top + 1 ? 1 : -1);
     };
     return [
@@ -105,10 +96,7 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
         id: 'insertAbove',
         label: `Put ${rows} in above`,
         apart: true,
-        run: () =>
-          void cells.send(({ id, revision }) =>
-            request('POST', paths.insertRows(id), { writeId, revision, at: box.top + 1, count }),
-          ),
+        run: () => void post(grid, paths.insertRows, () => ({ at: box.top + 1, count })),
       },
       box.top > 0 && { id: 'rowsUp', label: `Move ${rows} up`, run: move(box.top) },
       box.bottom + 1 < lines.freeRows && {
@@ -119,15 +107,7 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
       numbers.length > 0 && {
         id: 'removeRows',
         label: `Delete ${sayCountOf(numbers.length, 'row')}`,
-        run: () =>
-          void cells.send(({ id, revision }) =>
-            request('POST', paths.removeRows(id), {
-              writeId,
-              revision,
-              records: [],
-              rows: numbers,
-            }),
-          ),
+        run: () => void post(grid, paths.removeRows, () => ({ records: [], rows: numbers })),
       },
     ];
   }
@@ -138,16 +118,8 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
   const records = sayCountOf(to - from, 'record');
   const plain = grid.viewParameter === '';
   const move = (above: number, by: number) => () => {
-    void cells.send(async ({ id, revision }) => {
-      const going = await recordsAt(grid, from, to);
-      await request('POST', paths.moveRows(id), {
-        writeId,
-        revision,
-        rows: [],
-        records: going,
-        above,
-      });
-    });
+    const going = lookedAt(grid, from, to);
+    void post(grid, paths.moveRows, async () => ({ rows: [], records: await going(), above }));
     shift(grid, by);
   };
   const first = plain ? grid.recordAt(from) : undefined;
@@ -182,16 +154,10 @@ function rowActions(grid: SheetGrid, writeId: string): (SheetAction | false)[] {
       id: 'removeRows',
       label: `Delete ${records}`,
       apart: true,
-      run: () =>
-        void cells.send(async ({ id, revision }) => {
-          const going = await recordsAt(grid, from, to);
-          await request('POST', paths.removeRows(id), {
-            writeId,
-            revision,
-            records: going,
-            rows: [],
-          });
-        }),
+      run: () => {
+        const going = lookedAt(grid, from, to);
+        void post(grid, paths.removeRows, async () => ({ records: await going(), rows: [] }));
+      },
     },
   ];
 }
@@ -289,15 +255,13 @@ function looseActions(grid: SheetGrid): (SheetAction | false)[] {
 }
 
 /** Numbers of the chosen rows outside of the records, of those there are. */
-function numbersOf({ selection, lines, sheet }: SheetGrid): number[] {
+function numbersOf({ selection, lines, freeCount }: SheetGrid): number[] {
+  const last = lines.hasRecords ? lines.freeRows : freeCount;
   const numbers = new Set<number>();
   for (const { top, bottom } of boxesOf(selection)) {
-    for (let line = top; line <= bottom; line += 1) {
-      const what = lineAt(lines, line);
-      if (what.is === 'free') numbers.add(what.row);
-    }
+    for (let line = top; line <= Math.min(bottom, last - 1); line += 1) numbers.add(line + 1);
   }
-  return [...numbers].filter((number) => !sheet.hasRecords || number < sheet.headingRow);
+  return [...numbers];
 }
 
 /** The positions of the chosen records, from and to (exclusive), of the last range. */
@@ -309,31 +273,50 @@ function positionsOf({ selection, lines }: SheetGrid): { from: number; to: numbe
   return to > from ? { from, to } : null;
 }
 
-async function recordsAt(
-  { sheet, viewParameter }: SheetGrid,
+/** The chosen records as they are looked at now; those out of sight are read when asked for. */
+function lookedAt(
+  { sheet, viewParameter, recordAt }: SheetGrid,
   from: number,
   to: number,
-): Promise<Pick<RecordView, 'id' | 'revision'>[]> {
-  const records = await readRecords(sheet.id, viewParameter, from, to);
-  return records.map(({ id, revision }) => ({ id, revision }));
+): () => Promise<Pick<RecordView, 'id' | 'revision'>[]> {
+  const held = Array.from({ length: to - from }, (_, n) => recordAt(from + n));
+  return async () => {
+    const records = held.every((record) => record !== undefined)
+      ? held
+      : await readRecords(sheet.id, viewParameter, from, to);
+    return records.map(({ id, revision }) => ({ id, revision }));
+  };
+}
+
+/** Posts a write of the grid, made once and under one id, however often it is sent. */
+function post(
+  { cells }: SheetGrid,
+  path: (sheetId: string) => string,
+  make: () => object | Promise<object>,
+): Promise<unknown> {
+  const writeId = crypto.randomUUID();
+  let made: object | null = null;
+  return cells.send(async ({ id, revision }) => {
+    made ??= await make();
+    return request('POST', path(id), { writeId, revision, ...made });
+  });
 }
 
 /** Writes the sum of a column into the row above the heading, in a row of its own if need be. */
-async function totalAbove(grid: SheetGrid, index: number, writeId: string): Promise<void> {
+async function totalAbove(grid: SheetGrid, index: number): Promise<void> {
   const { sheet, cells } = grid;
   const column = sheet.columns[index];
   if (!column) return;
   const above = sheet.headingRow - 1;
   const taken = above === 0 || grid.rowAt(above)?.cells[index];
   if (taken) {
-    await cells.send(({ id, revision }) =>
-      request('POST', paths.insertRows(id), { writeId, revision, at: above + 1, count: 1 }),
-    );
+    await post(grid, paths.insertRows, () => ({ at: above + 1, count: 1 }));
   }
   const heading = printReference({ kind: 'heading', sheet: sheet.name, heading: column.heading });
+  const writeId = crypto.randomUUID();
   await cells.send(({ id, revision, headingRow }: SheetView) =>
     request('POST', paths.cells(id), {
-      writeId: crypto.randomUUID(),
+      writeId,
       revision,
       rows: [{ row: headingRow - 1, cells: { [index]: `=SUM(${heading})` } }],
     }),

@@ -76,6 +76,8 @@ export interface SheetGrid {
   readonly sheet: SheetView;
   readonly locale: LocaleFacts;
   readonly lines: Lines;
+  /** Rows outside of the records that there are, blank ones below them not counted. */
+  readonly freeCount: number;
   readonly columns: number;
   readonly view: OwnView;
   readonly viewParameter: string;
@@ -553,6 +555,7 @@ export function useSheetGrid(
     sheet,
     locale,
     lines,
+    freeCount,
     columns,
     view,
     viewParameter: parameter,

@@ -76,7 +76,7 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">
                 <Entry
-                  to={addresses.contents(workbook.id)}
+                  to={addresses.addSheet(workbook.id)}
                   icon={<Plus size={15} />}
                   label="Add a sheet"
                   folded={folded}

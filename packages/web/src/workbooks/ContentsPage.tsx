@@ -1,7 +1,7 @@
 import { Box, Heading, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
 import { mayAs } from '@varn/contract/roles';
 import { sayCountOf } from '@varn/core';
-import { FileDown } from 'lucide-react';
+import { FileDown, Plus } from 'lucide-react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { sayError } from '../api/client';
 import { useWorkbook } from '../api/resources';
@@ -10,7 +10,6 @@ import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../ui/Shell';
 import { Waiting } from '../ui/Waiting';
-import { AddSheet } from './AddSheet';
 
 /** What a workbook holds: its sheets, and the forms that write into each. */
 export function ContentsPage() {
@@ -26,6 +25,13 @@ export function ContentsPage() {
           actions={
             workbook && mayAs(workbook.role, 'analyst')
               ? [
+                  {
+                    id: 'addSheet',
+                    label: 'Add a sheet',
+                    key: 'a',
+                    run: () => void navigate(addresses.addSheet(workbook.id)),
+                    icon: <Plus size={15} aria-hidden />,
+                  },
                   {
                     id: 'bringIn',
                     label: 'Bring in a file',
@@ -61,7 +67,6 @@ export function ContentsPage() {
             ))}
           </Box>
         ))}
-        {workbook && mayAs(workbook.role, 'analyst') && <AddSheet workbookId={workbook.id} />}
       </Stack>
     </Shell>
   );

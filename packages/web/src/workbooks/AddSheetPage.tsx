@@ -1,13 +1,16 @@
-import { Box, Button, Field, Heading, HStack, Input, Stack, Textarea } from '@chakra-ui/react';
+import { Box, Button, Field, HStack, Input, Stack, Textarea } from '@chakra-ui/react';
 import type { SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { useRef, useState, type SubmitEvent } from 'react';
-import { useNavigate } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request, sayError } from '../api/client';
+import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
+import { PlaceBar } from '../keys/PlaceBar';
 import { Choice } from '../ui/controls';
 import { Notice } from '../ui/Notice';
+import { Shell } from '../ui/Shell';
 
 type Holds = 'records' | 'cells';
 
@@ -17,7 +20,9 @@ const HOLDS: readonly (readonly [Holds, string])[] = [
 ];
 
 /** Adds a sheet to a workbook: with a record block, or of free cells. */
-export function AddSheet({ workbookId }: { workbookId: string }) {
+export function AddSheetPage() {
+  const { workbookId = '' } = useParams();
+  const { data: workbook } = useWorkbook(workbookId);
   const [name, setName] = useState('');
   const [holds, setHolds] = useState<Holds>('records');
   const [headings, setHeadings] = useState('');
@@ -49,11 +54,14 @@ export function AddSheet({ workbookId }: { workbookId: string }) {
   };
 
   return (
-    <Box as="section" borderTopWidth="1px" pt="5">
-      <Heading as="h2" size="md" mb="3">
-        Add a sheet
-      </Heading>
-      <form onSubmit={(event) => void add(event)}>
+    <Shell
+      trail={[
+        { label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) },
+        { label: 'Add a sheet' },
+      ]}
+      bar={<PlaceBar place="Add a sheet" actions={[]} />}
+    >
+      <Box as="form" p={{ base: '4', md: '8' }} onSubmit={(event: SubmitEvent) => void add(event)}>
         <Stack gap="4" maxW="420px">
           <Field.Root>
             <Field.Label>Its name</Field.Label>
@@ -88,7 +96,7 @@ export function AddSheet({ workbookId }: { workbookId: string }) {
             <Button type="submit">Add it</Button>
           </HStack>
         </Stack>
-      </form>
-    </Box>
+      </Box>
+    </Shell>
   );
 }
