@@ -7,11 +7,11 @@ import { ensureChromium, ensureInstalled } from './lib/install.mjs';
 
 ensureInstalled();
 await ensureBuilt();
-const BENCHES = ['start', 'submits', 'csv', 'formulas', 'largeSheet', 'browser'];
+const BENCHES = ['start', 'submits', 'csv', 'formulas', 'largeSheet', 'browser', 'forms'];
 const wanted = process.argv.slice(2);
 for (const name of BENCHES) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
-  if (name === 'browser') ensureChromium();
+  if (name === 'browser' || name === 'forms') ensureChromium();
   console.log(`\n${name}`);
   const { measure } = await import(`./bench/${name}.mjs`);
   for (const { what, value, target = '' } of await measure()) {

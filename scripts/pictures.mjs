@@ -44,7 +44,7 @@ await inFolder(async (folder) => {
     await page.goto('/sign-in');
     await page.getByRole('button', { name: 'Ines Halloran' }).click();
     for (const link of links)
-      await page.getByRole('main').getByRole('link', { name: link }).click();
+      await page.getByRole('main').getByRole('link', { name: link, exact: true }).first().click();
     await page.waitForTimeout(700);
   };
   const begin = async (page) => {
@@ -70,6 +70,7 @@ await inFolder(async (folder) => {
   await open(page);
   await take(page, 'workbooks');
   await open(page, 'Ashbeck River Watch', 'Samples');
+  await page.getByRole('gridcell', { name: 'RW-00001' }).waitFor();
   await take(page, 'sheet');
   await open(page, 'Ashbeck River Watch', 'Summary');
   await take(page, 'summary');
@@ -90,6 +91,19 @@ await inFolder(async (folder) => {
   await open(page, 'Ashbeck River Watch', 'Log a sample');
   await begin(page);
   await take(page, 'desk');
+  await open(page, 'Ashbeck River Watch', 'Compose Log a sample');
+  await page.getByRole('group', { name: /^pH: / }).click();
+  await page.waitForTimeout(300);
+  await take(page, 'compose');
+  await open(page, 'Ashbeck River Watch', 'Compose Report a sighting');
+  await page.locator('[data-action=outline]').click();
+  await page.waitForTimeout(500);
+  await take(page, 'outline');
+  await page.locator('[data-action=preview]').click();
+  await page.getByRole('radio', { name: 'Foam' }).first().check();
+  await page.getByRole('radio', { name: '4 of 5' }).first().check();
+  await page.waitForTimeout(300);
+  await take(page, 'preview');
   await page.goto('/bring-in');
   const file = { name: 'kit_returns.csv', mimeType: 'text/csv', buffer: Buffer.from(KIT) };
   await page.setInputFiles('input[type=file]', file);
@@ -109,6 +123,12 @@ await inFolder(async (folder) => {
   await open(phone, 'Ashbeck River Watch', 'Log a sample');
   await begin(phone);
   await take(phone, 'desk-phone');
+  await phone.goto('/');
+  await phone.getByRole('main').getByRole('link', { name: 'Ashbeck River Watch' }).click();
+  await phone.getByRole('link', { name: 'Season survey', exact: true }).last().click();
+  await phone.getByRole('radio', { name: /given works: Agree/ }).check();
+  await phone.waitForTimeout(300);
+  await take(phone, 'form-phone');
   await browser.close();
   await stop();
 });

@@ -1,11 +1,12 @@
 import { chromium } from '@playwright/test';
+import { paintsOf, percentile, watchPaints } from './paints.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
 const RUNS = 5;
 const LARGE = '100000';
 const IMPORTED = 100_000;
 
-const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
+const median = (values) => percentile(values, 0.5);
 
 /** From asking for a sheet's address to its heading and first rows on the screen. */
 async function opening(context, address, ready) {
@@ -26,7 +27,7 @@ async function scrolling(context, address) {
   const page = await context.newPage();
   await page.goto(address);
   await page.waitForSelector('.grid-row [role=gridcell]:not(:empty)');
-  const p95 = await page.evaluate(async () => {
+  const frames = await page.evaluate(async () => {
     const grid = document.querySelector('.grid');
     const frames = [];
     let last = performance.now();
@@ -37,10 +38,10 @@ async function scrolling(context, address) {
       if (n > 10) frames.push(now - last);
       last = now;
     }
-    return frames.sort((a, b) => a - b)[Math.floor(frames.length * 0.95)];
+    return frames;
   });
   await page.close();
-  return p95;
+  return percentile(frames, 0.95);
 }
 
 /** From a key in a cell to the next paint, 95th percentile, while a file of records comes in. */
@@ -57,22 +58,7 @@ async function typingDuringImport(context, address, ask, workbookId) {
   const page = await context.newPage();
   await page.goto(address);
   await page.waitForSelector('.grid-row [role=gridcell]:not(:empty)');
-  await page.evaluate(() => {
-    window.paints = [];
-    const { port1, port2 } = new MessageChannel();
-    const pressed = [];
-    port1.onmessage = () => window.paints.push(performance.now() - pressed.shift());
-    document.addEventListener(
-      'keydown',
-      ({ key }) => {
-        // What is typed into the cell; going there is another matter.
-        if (key.length > 1) return;
-        pressed.push(performance.now());
-        requestAnimationFrame(() => port2.postMessage(0));
-      },
-      true,
-    );
-  });
+  await watchPaints(page);
   await page.locator('.grid').focus();
   let isOver = false;
   const importing = bringIn(ask, upload, workbookId, 'Imported').then(() => {
@@ -96,12 +82,9 @@ async function typingDuringImport(context, address, ask, workbookId) {
     }
   }
   await importing;
-  const paints = await page.evaluate(() => window.paints);
+  const paints = await paintsOf(page, 0);
   await page.close();
-  return {
-    p95: paints.sort((a, b) => a - b)[Math.floor(paints.length * 0.95)],
-    keys: paints.length,
-  };
+  return { p95: percentile(paints, 0.95), keys: paints.length };
 }
 
 function bringIn(ask, upload, workbookId, sheetName) {

@@ -79,7 +79,7 @@ export function measure() {
     const { cookie, ask } = await signIn(base);
     const [workbook] = await ask('GET', '/api/workbooks');
     const { sheets } = await ask('GET', `/api/workbooks/${workbook.id}`);
-    const formId = sheets.find(({ forms }) => forms.length > 0).forms[0].id;
+    const formId = sheets.find(({ name }) => name === 'Samples').forms[0].id;
     const { sheet } = await ask('GET', `/api/forms/${formId}`);
     const observers = sheet.columns.find(({ id }) => id === 'samples.observer').settings.choices;
     const answers = {

@@ -1,5 +1,6 @@
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
+import { readOutline } from '@varn/core';
 import * as fc from 'fast-check';
 import {
   BringIn,
@@ -7,6 +8,7 @@ import {
   RenameForm,
   ROLES,
   RowsQuery,
+  SaveDraft,
   SignIn,
   Submit,
   UploadQuery,
@@ -123,4 +125,72 @@ test('each role may all that those before it may, and nothing that is for those 
     ['reader', 'clerk', 'analyst'],
     ['reader', 'clerk', 'analyst', 'owner'],
   ]);
+});
+
+/** Words of the outline, each with something behind it that it may not want. */
+const kind = fc.constantFrom(
+  ...['text', 'number', 'money', 'steps', 'scale', 'phone', 'date', 'file', 'running number'],
+  ...['one of', 'several of', 'statements of', 'ticks', 'computed =', 'whole number', 'time'],
+);
+const said = fc.constantFrom(
+  ...[
+    'unit',
+    'by',
+    'high',
+    'up to',
+    'width',
+    'decimals',
+    'digits',
+    'currency',
+    'looks like',
+    'ends',
+  ],
+  ...[
+    'own answer after',
+    'parted by',
+    'hint',
+    'starts',
+    'starts with',
+    'gives',
+    'repeated',
+    'column',
+  ],
+  ...['pictures', 'only', 'shown when', 'required when', 'beside', 'counts', 'kept', ''],
+);
+const behind = fc.oneof(
+  fc.constantFrom(
+    '',
+    '0',
+    '-1',
+    '99',
+    '1e9',
+    '2.5',
+    'EUR',
+    'XXQ',
+    'GB',
+    '(a, b)',
+    '1..1000',
+    '0..',
+  ),
+  fc.constantFrom("'x' > 1", '"a" and "b"', '4-4-4', 'images', '= 1', '99 times', 'x'.repeat(300)),
+  fc.constantFrom('("a" = id-1)', '(<script> = ../x)', '9'.repeat(400), '60 lines', '5000 MB'),
+);
+
+test('what is read of an outline, however odd, is what a draft may be', () => {
+  const line = fc
+    .tuple(fc.constantFrom('A', 'B', 'note', 'C: c', 'x'.repeat(300)), kind, behind, said, behind)
+    .map(([label, what, tail, word, more]) => `"${label}": ${what} ${tail}, ${word} ${more}`);
+  fc.assert(
+    fc.property(fc.array(line, { maxLength: 4 }), (lines) => {
+      let n = 0;
+      const newId = (): string => `n${(n += 1)}`;
+      const reading = readOutline(lines.join('\n'), { columns: [], newId });
+      const { definition, columns, formulas } = reading;
+      expect([lines, wrong(SaveDraft, { definition, columns, formulas, revision: 1 })]).toEqual([
+        lines,
+        [],
+      ]);
+    }),
+    { numRuns: 2000 },
+  );
 });

@@ -8,13 +8,12 @@ import {
   ValidateBy,
   type ValidationOptions,
 } from 'class-validator';
-import { isCurrency, KIND_IDS, type ColumnSettings } from '@varn/core';
+import { LONGEST_NAME, settingProblem } from '@varn/core';
 import { applyAll } from './applyAll';
 
 /** The longest text one cell may hold, in UTF-16 units. */
 export const LONGEST_CELL = 1_000_000;
 export const MOST_COLUMNS = 1000;
-export const LONGEST_NAME = 200;
 
 /** A map of at most 1,000 typed texts by id: `{ "id": "text" }`. */
 export function IsTextMap(options?: ValidationOptions): PropertyDecorator {
@@ -83,44 +82,16 @@ export function IsSettings(): PropertyDecorator {
   });
 }
 
-const isCountTo =
-  (most: number) =>
-  (value: unknown): boolean =>
-    typeof value === 'number' && Number.isInteger(value) && value >= 0 && value <= most;
-const isTextTo =
-  (most: number) =>
-  (value: unknown): boolean =>
-    typeof value === 'string' && value.length <= most;
-const isListOf =
-  (most: number, test: (value: unknown) => boolean) =>
-  (value: unknown): boolean =>
-    Array.isArray(value) && value.length <= most && value.every(test);
-const isBoolean = (value: unknown): boolean => typeof value === 'boolean';
-
-/** What people may set of a column. A formula has a way of its own. */
-const SETTINGS: Readonly<
-  Record<Exclude<keyof ColumnSettings, 'formula' | 'follows'>, (value: unknown) => boolean>
-> = {
-  choices: isListOf(50_000, isTextTo(LONGEST_NAME)),
-  unit: isTextTo(40),
-  pattern: isTextTo(LONGEST_NAME),
-  decimals: isCountTo(15),
-  grouping: isBoolean,
-  percent: isBoolean,
-  currency: (value) => typeof value === 'string' && isCurrency(value),
-  digitGroups: isListOf(20, (value) => isCountTo(15)(value) && value !== 0),
-  datePattern: isTextTo(LONGEST_NAME),
-  country: (value) => typeof value === 'string' && /^[A-Z]{2}$/.test(value),
-  shownAs: (value) => (KIND_IDS as readonly unknown[]).includes(value),
-};
-
-function settingsProblem(value: unknown): string | null {
+/** Why a value is no settings of a column, or `null`. */
+export function settingsProblem(value: unknown): string | null {
   if (typeof value !== 'object' || value === null || Array.isArray(value))
     return 'must be an object';
-  for (const [name, set] of Object.entries(value)) {
-    const test = (SETTINGS as Record<string, ((value: unknown) => boolean) | undefined>)[name];
-    if (!test) return `has no ${name.slice(0, 40)}`;
-    if (!test(set)) return `has a ${name} that is out of bounds`;
+  const problem = settingProblem(value);
+  if (problem) {
+    const { name, allowed } = problem;
+    return allowed === null
+      ? `has no ${name.slice(0, 40)}`
+      : `has a ${name} that is not ${allowed}`;
   }
   return null;
 }

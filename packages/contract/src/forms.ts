@@ -1,4 +1,4 @@
-import type { FormDefinition } from '@varn/core';
+import type { CellValue, FormDefinition } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -13,13 +13,25 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { IsName, IsTextMap, MOST_COLUMNS } from './decorators';
+import { ArePlannedColumns, IsDefinition } from './definition';
 import { CellRefusal } from './grid';
-import { RowsView, SheetView } from './sheets';
+import { ColumnView, RowsView, SheetView } from './sheets';
 
+/** One click: a form of every column of a sheet, in use at once. */
 export class MakeForm {
   @IsUUID() writeId!: string;
   /** Without a name the form bears its sheet's. */
   @IsOptional() @IsName('The name of the form') name?: string;
+}
+
+/** A form to be laid out: from nothing, or like another. */
+export class BeginForm {
+  @IsUUID() writeId!: string;
+  @IsName('The name of the form') name!: string;
+  /** The sheet it writes into; a new one of its name where absent. */
+  @IsOptional() @IsString() sheetId?: string;
+  /** Another form of this sheet that it starts as. */
+  @IsOptional() @IsString() like?: string;
 }
 
 export class RenameForm {
@@ -27,17 +39,26 @@ export class RenameForm {
   @IsInt() revision!: number;
 }
 
+/** Takes a form out of the bin. */
+export class PutBackForm {
+  @IsUUID() writeId!: string;
+}
+
 /** All the desk needs to fill a form in and show where it will land. */
 export class FormView {
   @IsString() id!: string;
   @IsString() name!: string;
   @IsInt() revision!: number;
+  /** Which version this is; 0 while the form was never put to use. */
+  @IsInt() version!: number;
   @IsObject() definition!: FormDefinition;
   @ValidateNested() @Type(() => SheetView) sheet!: SheetView;
   /** 95th percentile of the lengths stored, by column id. */
   @IsObject() lengths!: Record<string, number>;
   /** The running number each column would give next, by column id. */
   @IsObject() nextNumbers!: Record<string, number>;
+  /** What columns hold already, the most used first, by the id of columns that suggest it. */
+  @IsObject() suggestions!: Record<string, string[]>;
   /** The last records of the sheet. */
   @ValidateNested() @Type(() => RowsView) last!: RowsView;
   /** The server's now, in milliseconds since 1970 UTC. */
@@ -48,6 +69,61 @@ export class FormView {
   @IsInt() seq!: number;
 }
 
+export class VersionView {
+  @IsInt() version!: number;
+  @IsString() by!: string;
+  /** When it was put to use, in milliseconds since 1970 UTC. */
+  @IsNumber() at!: number;
+  @IsInt() fields!: number;
+}
+
+/** A form as it is laid out, before it is put to use. */
+export class DraftView {
+  /** The form as its users would see it. Its sheet has the planned columns. */
+  @ValidateNested() @Type(() => FormView) form!: FormView;
+  /** Columns that come with the form, or change with it. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) columns!: ColumnView[];
+  /** Formulas of computed columns among them, by column id. */
+  @IsObject() formulas!: Record<string, string>;
+  /** The columns that are in the sheet. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) stored!: ColumnView[];
+  /** Rises with each change of the draft. */
+  @IsInt() revision!: number;
+  /** Whether it is otherwise than what is in use. */
+  @IsBoolean() changed!: boolean;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => VersionView) versions!: VersionView[];
+  /** Columns that other forms of the sheet write, by column id: the names of those forms. */
+  @IsObject() writtenBy!: Record<string, string[]>;
+  /** What formulas can call: the named ranges of the workbook, and its sheets. */
+  @IsString({ each: true }) names!: string[];
+  @IsString({ each: true }) sheets!: string[];
+  /** How many trial records wait in the sheet. */
+  @IsInt() trials!: number;
+}
+
+/** Keeps a form as it was laid out so far. */
+export class SaveDraft {
+  @IsDefinition() definition!: FormDefinition;
+  @ArePlannedColumns() columns!: ColumnView[];
+  @IsTextMap() formulas!: Record<string, string>;
+  /** The revision of the draft this is based on. */
+  @IsInt() revision!: number;
+}
+
+export class DraftSaved {
+  @IsInt() revision!: number;
+}
+
+export class DraftRevision {
+  @IsInt() revision!: number;
+}
+
+/** Puts a form to use as it was laid out. */
+export class PutToUse {
+  @IsUUID() writeId!: string;
+  @IsInt() revision!: number;
+}
+
 /** A filled form. The client makes the write id; sent again, it is not written again. */
 export class Submit {
   @IsUUID() writeId!: string;
@@ -55,6 +131,30 @@ export class Submit {
   @IsTextMap() answers!: Record<string, string>;
   /** Fields whose answers are meant, although they were asked about. */
   @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+  /** The version of the form that was filled in; absent, the one in use. */
+  @IsOptional() @IsInt() version?: number;
+}
+
+/** A filled form to be looked through without writing it. */
+export class CheckAnswers {
+  @IsTextMap() answers!: Record<string, string>;
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+  /** Whether it is the draft that is filled in, or what is in use. */
+  @IsOptional() @IsBoolean() draft?: boolean;
+  /** Absent in requests; a submit that is checked names itself. */
+  @IsOptional() @IsUUID() writeId?: string;
+  @IsOptional() @IsInt() version?: number;
+}
+
+/** Corrects a record through a form. */
+export class UpdateRecord extends Submit {
+  /** The revision of the record that was looked at. */
+  @IsInt() revision!: number;
+}
+
+/** Removes the trial records of a sheet, all at once. */
+export class RemoveTrials {
+  @IsUUID() writeId!: string;
 }
 
 export class VerdictView {
@@ -70,6 +170,8 @@ export class VerdictView {
 /** What a check of a filled form, not written, gives. */
 export class CheckView {
   @IsArray() @ValidateNested({ each: true }) @Type(() => VerdictView) verdicts!: VerdictView[];
+  /** What formulas of the form that read other cells give, by formula. */
+  @IsObject() values!: Record<string, CellValue>;
 }
 
 /** Every refusal: what, where, and what to do. */

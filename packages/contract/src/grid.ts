@@ -313,6 +313,19 @@ export class ConversionView {
   problems!: ConversionExample[];
 }
 
+export class HeldValueView {
+  @IsString() text!: string;
+  /** In how many records it stands. */
+  @IsInt() count!: number;
+}
+
+/** What a column holds, the most frequent first. */
+export class ColumnValuesView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => HeldValueView) values!: HeldValueView[];
+  /** How many different ones there are; the first are told. */
+  @IsInt() different!: number;
+}
+
 export class AddSheet {
   @IsUUID() writeId!: string;
   @IsName('The sheet’s name') name!: string;

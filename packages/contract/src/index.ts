@@ -1,6 +1,8 @@
 import 'reflect-metadata';
 
 export * from './decorators';
+export * from './definition';
+export * from './files';
 export * from './forms';
 export * from './grid';
 export * from './limits';

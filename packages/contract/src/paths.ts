@@ -29,9 +29,24 @@ export const paths = {
   column: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}`,
   conversion: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/conversion`,
+  columnValues: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/values`,
   record: (sheetId: string, recordId: string) => `/api/sheets/${sheetId}/records/${recordId}`,
   sheetForms: (sheetId: string) => `/api/sheets/${sheetId}/forms`,
   form: (id: string) => `/api/forms/${id}`,
+  forms: (workbookId: string) => `/api/workbooks/${workbookId}/forms`,
+  putBackForm: (workbookId: string, formId: string) =>
+    `/api/workbooks/${workbookId}/forms/${formId}/put-back`,
+  draft: (formId: string) => `/api/forms/${formId}/draft`,
+  use: (formId: string) => `/api/forms/${formId}/use`,
+  bringBack: (formId: string, version: number | string) =>
+    `/api/forms/${formId}/versions/${version}/bring-back`,
+  trials: (formId: string) => `/api/forms/${formId}/trials`,
+  removeTrials: (sheetId: string) => `/api/sheets/${sheetId}/remove-trials`,
+  formRecord: (formId: string, recordId: string) => `/api/forms/${formId}/records/${recordId}`,
+  files: (workbookId: string, name: string) =>
+    `/api/workbooks/${workbookId}/files?name=${encodeURIComponent(name)}`,
+  file: (workbookId: string, fileId: string) => `/api/workbooks/${workbookId}/files/${fileId}`,
   submits: (formId: string) => `/api/forms/${formId}/submits`,
   checks: (formId: string) => `/api/forms/${formId}/checks`,
   uploads: (name: string) => `/api/uploads?name=${encodeURIComponent(name)}`,

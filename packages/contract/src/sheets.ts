@@ -8,17 +8,28 @@ import {
   IsObject,
   IsOptional,
   IsString,
+  IsTimeZone,
   IsUUID,
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { IsCount, IsName, IsSettings, IsTextMap, LONGEST_CELL, MOST_COLUMNS } from './decorators';
+import {
+  IsCount,
+  IsLocaleTag,
+  IsName,
+  IsSettings,
+  IsTextMap,
+  LONGEST_CELL,
+  MOST_COLUMNS,
+} from './decorators';
 import type { SheetLook } from './grid';
 import { ROLES, type Role } from './roles';
 
 export class FormEntry {
   @IsString() id!: string;
   @IsString() name!: string;
+  /** Which version of it is in use; 0 while it was never put to use. */
+  @IsInt() version!: number;
 }
 
 export class SheetEntry {
@@ -39,6 +50,14 @@ export class WorkbookEntry {
   @IsInt() records!: number;
 }
 
+/** Starts a workbook in which nothing stands yet. */
+export class StartWorkbook {
+  @IsUUID() writeId!: string;
+  @IsName('The name of the workbook') name!: string;
+  @IsLocaleTag() locale!: string;
+  @IsTimeZone() timeZone!: string;
+}
+
 export class WorkbookView {
   @IsString() id!: string;
   @IsString() name!: string;
@@ -50,6 +69,8 @@ export class WorkbookView {
   /** The sequence number of the last change this view knows of. */
   @IsInt() seq!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => SheetEntry) sheets!: SheetEntry[];
+  /** Forms that wait in the bin, for those who may put them back. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) removedForms!: FormEntry[];
 }
 
 export class ColumnView {
@@ -91,6 +112,8 @@ export class RecordView {
   @IsInt() revision!: number;
   /** Values in the order of the sheet's columns; dates and times as ISO 8601. */
   @IsArray() cells!: CellValue[];
+  /** Whether it was written to try a form. */
+  @IsOptional() @IsBoolean() trial?: boolean;
 }
 
 export class RowsView {
@@ -116,7 +139,7 @@ export class RowsQuery {
 }
 
 export class RevisionQuery {
-  /** The sheet's revision this is based on. */
+  /** The revision of the sheet, or of the draft, this is based on. */
   @Type(() => Number) @IsInt() revision!: number;
 }
 
@@ -182,13 +205,22 @@ export class Landed {
   @IsInt() after!: number;
   /** Values by column id; dates and times as ISO 8601. */
   @IsObject() cells!: Record<string, CellValue>;
+  /** Whether it was written to try a form. */
+  @IsOptional() @IsBoolean() trial?: boolean;
 }
 
 export type RecordChangeKind =
   'recordAdded' | 'recordChanged' | 'recordRemoved' | 'recordPutBack' | 'recordMoved';
 export type RowChangeKind = 'rowAdded' | 'rowChanged' | 'rowRemoved' | 'rowPutBack' | 'rowMoved';
 export type StructureChangeKind =
-  'sheetAdded' | 'sheetChanged' | 'namesChanged' | 'formAdded' | 'formChanged';
+  | 'workbookAdded'
+  | 'sheetAdded'
+  | 'sheetChanged'
+  | 'namesChanged'
+  | 'formAdded'
+  | 'formChanged'
+  | 'formRemoved'
+  | 'formPutBack';
 export type ChangeKind = RecordChangeKind | RowChangeKind | StructureChangeKind;
 
 /** What everyone who looks at a workbook is told of a change. */

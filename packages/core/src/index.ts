@@ -4,6 +4,7 @@ export * from './format';
 export * from './formula';
 export * from './intake';
 export * from './kinds';
+export * from './outline';
 export * from './search';
 export * from './sheet';
 export * from './values';

@@ -2,11 +2,15 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { Server } from './server';
 
-/** Every spec file has its own server; every page starts signed out of it. */
-export const test = base.extend<{ desk: Desk }, { server: Server }>({
+/**
+ * Specs that run after one another share a server, unless one asks for its own by a word; every
+ * page starts signed out of it.
+ */
+export const test = base.extend<{ desk: Desk }, { own: string; server: Server }>({
+  own: ['', { scope: 'worker', option: true }],
   server: [
-    // eslint-disable-next-line no-empty-pattern
-    async ({}, use) => {
+    // A spec that asks for its own gets a worker of its own, and with it another server.
+    async ({ own: _own }, use) => {
       const server = await Server.withDemo();
       await use(server);
       await server.remove();
@@ -59,7 +63,7 @@ export class Desk {
   }
 
   get status(): Locator {
-    return this.page.getByRole('status');
+    return this.page.locator('footer').getByRole('status');
   }
 
   /** The row about to be written, cell by cell. */
@@ -86,10 +90,21 @@ export class Desk {
 
 /** No rule of WCAG 2.2 AA is broken, as far as axe can tell. */
 export async function expectAccessible(page: Page): Promise<void> {
+  await settled(page);
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
     .analyze();
   expect(
     violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 200))]),
   ).toEqual([]);
+}
+
+/** What fades in has done so: half faded, no text has its contrast. */
+async function settled(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const finite = document
+      .getAnimations()
+      .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity);
+    await Promise.allSettled(finite.map(({ finished }) => finished));
+  });
 }

@@ -106,7 +106,7 @@ test('at 390 px each view fits, and a record is entered with the landing row fol
   await expect(page.locator('.landing-list dl')).toContainText('09:30');
   await expectFits();
   await page.getByRole('button', { name: 'Submit' }).tap();
-  await expect(page.getByRole('status')).toContainText('written to Samples');
+  await expect(page.locator('footer').getByRole('status')).toContainText('written to Samples');
   await page.close();
 });
 

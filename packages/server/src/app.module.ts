@@ -5,6 +5,7 @@ import { AccessGuard } from './access/accessGuard';
 import { AccountsModule } from './accounts/accounts.module';
 import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
+import { FilesModule } from './files/files.module';
 import { FormsModule } from './forms/forms.module';
 import { HealthController } from './http/health.controller';
 import { RefusalFilter } from './http/refusalFilter';
@@ -37,6 +38,7 @@ export class AppModule {
         WorkbooksModule,
         SheetsModule,
         FormsModule,
+        FilesModule,
         UploadsModule,
         DemoModule,
       ],

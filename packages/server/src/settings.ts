@@ -16,6 +16,8 @@ export interface Settings {
   readonly logLevel: string;
   /** The largest file that may be brought in, in bytes. */
   readonly mostUploadBytes: number;
+  /** The largest file a form takes, in bytes. */
+  readonly mostFileBytes: number;
   /** The folder of the built web application, or `null` to serve the API alone. */
   readonly web: string | null;
 }
@@ -36,6 +38,7 @@ export function settingsFrom(env: NodeJS.ProcessEnv): Settings {
     origin: env['VARN_ORIGIN'] ?? null,
     logLevel: env['VARN_LOG'] ?? 'info',
     mostUploadBytes: wholeNumber(env, 'VARN_UPLOAD_MB', 1024, 1_000_000) * MEGABYTE,
+    mostFileBytes: wholeNumber(env, 'VARN_FILE_MB', 25, 10_000) * MEGABYTE,
     web: resolve(__dirname, '../../web/dist'),
   };
 }

@@ -2,10 +2,18 @@
 export const addresses = {
   workbooks: '/',
   signIn: '/sign-in',
+  start: '/start',
   contents: (workbookId: string) => `/workbooks/${workbookId}`,
   addSheet: (workbookId: string) => `/workbooks/${workbookId}/add-sheet`,
   sheet: (workbookId: string, sheetId: string) => `/workbooks/${workbookId}/sheets/${sheetId}`,
   desk: (workbookId: string, formId: string) => `/workbooks/${workbookId}/forms/${formId}`,
+  compose: (workbookId: string, formId: string) =>
+    `/workbooks/${workbookId}/forms/${formId}/compose`,
+  /** @param from the sheet it is to write into, and the form it is to be like */
+  layOut: (workbookId: string, from: { sheet?: string; like?: string } = {}) => {
+    const query = new URLSearchParams(from).toString();
+    return `/workbooks/${workbookId}/lay-out${query === '' ? '' : `?${query}`}`;
+  },
   bringIn: (workbookId?: string) =>
     workbookId ? `/workbooks/${workbookId}/bring-in` : '/bring-in',
 } as const;

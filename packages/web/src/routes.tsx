@@ -47,6 +47,18 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./sheet/SheetPage')).SheetPage }),
           },
           {
+            path: 'start',
+            lazy: async () => ({ Component: (await import('./workbooks/StartPage')).StartPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/lay-out',
+            lazy: async () => ({ Component: (await import('./compose/LayOutPage')).LayOutPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/forms/:formId/compose',
+            lazy: async () => ({ Component: (await import('./compose/ComposePage')).ComposePage }),
+          },
+          {
             path: 'workbooks/:workbookId/forms/:formId',
             lazy: async () => ({ Component: (await import('./desk/DeskPage')).DeskPage }),
           },

@@ -39,7 +39,9 @@ const empty: FormView = {
   id: 'f',
   name: 'Log',
   revision: 1,
-  definition: { fields: [] },
+  version: 1,
+  definition: { blocks: [] },
+  suggestions: {},
   sheet,
   lengths: {},
   nextNumbers: { n: 1 },
@@ -135,6 +137,7 @@ test('events of other sheets, and old ones, change nothing', () => {
     role: 'owner',
     seq: 1,
     sheets: [],
+    removedForms: [],
   };
   expect(workbookAfter(workbook, event)).toBe(workbook);
 });

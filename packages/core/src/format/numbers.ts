@@ -23,10 +23,10 @@ export function minorDigits(currency: string): number {
   );
 }
 
+const CURRENCIES: ReadonlySet<string> = new Set(Intl.supportedValuesOf('currency'));
+
 /** Whether a code is one of three letters that names a currency the platform knows. */
-export function isCurrency(code: string): boolean {
-  return Intl.supportedValuesOf('currency').includes(code);
-}
+export const isCurrency = (code: string): boolean => CURRENCIES.has(code);
 
 /**
  * A number as a column's format shows it: decimals, groups of digits, percent, currency. `null`

@@ -1,12 +1,24 @@
-import { formatRunningNumber, kindOf, PLAIN_PATTERN, typedValue, type Column } from '../kinds';
-import type { ReadingContext } from '../kinds';
-import type { CellValue, Problem } from '../values';
-import { isTyped, type FormDefinition, type FormField } from './definition';
+import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
+import { isErrorValue, type Cells, type CellValue, type Problem } from '../values';
+import { isTyped, type ColumnsById, type Limits, type Tone } from './definition';
+import { isBoxes, type Input } from './inputs';
+import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
+import { isSame } from './same';
+import { isBeginning, startText } from './starting';
 
-/** What was typed, by field id. A field that is absent was left blank. */
+/** What was typed, by input id. One that is absent was left blank. */
 export type Answers = Readonly<Record<string, string>>;
 
-/** Why a field's answer can't be written. */
+/** A form as it was filled in so far. */
+export interface Entered {
+  readonly answers: Answers;
+  /** Inputs in which a starting value stands that nobody touched. */
+  readonly untouched?: ReadonlySet<string>;
+  /** Inputs whose answers are meant, although they were asked about. */
+  readonly meant?: ReadonlySet<string>;
+}
+
+/** Why an answer can't be written. */
 export interface Verdict {
   readonly fieldId: string;
   readonly columnId: string;
@@ -15,126 +27,275 @@ export interface Verdict {
   readonly ask?: true;
 }
 
+/** What a live message says now. */
+export interface SaidMessage {
+  readonly blockId: string;
+  readonly tone: Tone;
+  readonly text: string;
+}
+
 /** A form filled in so far: what would be stored, and what stands in the way. */
 export interface Filling {
-  /** Values by column id, of the fields that could be read. Blank ones are left out. */
-  readonly cells: Readonly<Record<string, CellValue>>;
-  /** One verdict at most per field, in the order of the page. */
+  /** Values by column id, of the answers that could be read. Blank ones are left out. */
+  readonly cells: Cells;
+  /** One verdict at most per input, in the order of the page. */
   readonly verdicts: readonly Verdict[];
+  /** The blocks that are there now. */
+  readonly shown: ReadonlySet<string>;
+  /** The inputs that need an answer now. */
+  readonly required: ReadonlySet<string>;
+  /** What stands in inputs whose starting value is computed, by input id. */
+  readonly texts: Answers;
+  /** What computed columns give, by column id. */
+  readonly computed: Readonly<Record<string, CellValue>>;
+  readonly messages: readonly SaidMessage[];
 }
 
-/** Columns by id, with which a form's fields find theirs. */
-export type ColumnsById = ReadonlyMap<string, Column>;
-
-/** The fields whose column is still in the sheet, each with its column. */
-export function fieldsOnPage(
-  definition: FormDefinition,
-  columns: ColumnsById,
-): { field: FormField; column: Column }[] {
-  return definition.fields.flatMap((field) => {
-    const column = columns.get(field.columnId);
-    return column ? [{ field, column }] : [];
-  });
+/** What reading an answer gives: its value, or the problem that keeps it from being one. */
+export interface AnswerReading {
+  readonly value: CellValue;
+  readonly problem: Problem | null;
+  readonly ask?: true;
 }
 
-/** Reads one field's answer: its value, or the problem that keeps it from being one. */
-export function readField(
-  field: FormField,
-  column: Column,
-  answer: string,
-  context: ReadingContext,
-): { value: CellValue; problem: Problem | null; ask?: true } {
+/** Conditions that wait for one another settle in as many rounds as they are deep. */
+const MOST_ROUNDS = 20;
+
+/** Reads typed text as a column's value. */
+export function readAnswer(answer: string, column: Column, context: ReadingContext): AnswerReading {
   const kind = kindOf(column);
   if (!isTyped(column)) return { value: null, problem: { code: 'notTyped', kind: kind.label } };
   const reading = kind.read(answer, column, context);
   if (!reading.ok) return { value: null, problem: reading.problem };
   if (reading.ask) return { value: reading.value, problem: reading.ask, ask: true };
-  const missing = reading.value === null && field.required === true;
-  return { value: reading.value, problem: missing ? { code: 'required' } : null };
+  return { value: reading.value, problem: null };
+}
+
+/** Reads an answer and holds it against its field's control and limits; *required* stands apart. */
+export function readInput<F>(
+  { column, control, block }: Input<F>,
+  answer: string,
+  context: ReadingContext,
+): AnswerReading {
+  const reading = readAnswer(answer, column, context);
+  const { value } = reading;
+  if (value === null || (reading.problem && !reading.ask)) return reading;
+  const problem =
+    control.check?.(value, block.details ?? {}, column) ??
+    limitProblem(value, block.limits, column, context);
+  return problem ? { value, problem } : reading;
+}
+
+/** What keeps a value from being within a field's limits. A text is measured in characters. */
+function limitProblem(
+  value: Exclude<CellValue, null>,
+  { from, to }: Limits = {},
+  column: Column,
+  { locale }: ReadingContext,
+): Problem | null {
+  if (typeof value === 'string') {
+    const length = [...value].length;
+    if (from !== undefined && length < from) return { code: 'tooShort', length, least: from };
+    return to !== undefined && length > to ? { code: 'tooLong', length, most: to } : null;
+  }
+  if (typeof value !== 'number') return null;
+  const written = (limit: number): string => typedValue(limit, column, locale);
+  const text = written(value);
+  if (from !== undefined && value < from) return { code: 'tooLow', text, least: written(from) };
+  return to !== undefined && value > to ? { code: 'tooHigh', text, most: written(to) } : null;
 }
 
 /**
- * Fills a form: reads every answer into its column's value. The browser does so at every key,
- * the server at submit; a submit is accepted when there is no verdict.
+ * Fills a form: reads every answer into its column's value, computes what is computed, and finds
+ * what is there and what is missing. The browser does so at every key, the server at submit; a
+ * submit is accepted when there is no verdict.
  *
- * @param meant ids of fields whose answers are meant, although they were asked about
+ * @param evaluator `null` where the form has no formulas, or what they read is not at hand
  */
-export function fill(
-  definition: FormDefinition,
+export function fill<F>(
+  form: PreparedForm<F>,
+  entered: Entered,
+  context: ReadingContext,
+  evaluator: Evaluator<F> | null,
+): Filling {
+  const readings = new Map<string, { text: string; reading: AnswerReading }>();
+  const readingOf = (input: Input<F>, text: string): AnswerReading => {
+    const held = readings.get(input.id);
+    if (held?.text === text) return held.reading;
+    const reading = readInput(input, text, context);
+    readings.set(input.id, { text, reading });
+    return reading;
+  };
+
+  let shown = shownBlocks(form, {}, null);
+  let texts: Record<string, string> = {};
+  let cells: Record<string, CellValue> = {};
+  let computed: Record<string, CellValue> = {};
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    cells = {};
+    for (const input of form.inputs) {
+      if (!shown.has(input.block.id) || !isTyped(input.column)) continue;
+      const { value, problem, ask } = readingOf(input, answerTo(input, entered, texts, context));
+      if (value !== null && (!problem || ask)) cells[input.column.id] = value;
+    }
+    cells = withBoxes(form, shown, cells);
+    if (!evaluator) break;
+    computed = evaluator.computed(cells);
+    const all = { ...cells, ...computed };
+    const nextShown = shownBlocks(form, all, evaluator);
+    const nextTexts = startTexts(form, entered, all, evaluator, context);
+    const settled = hasSame(nextShown, shown) && isSame(nextTexts, texts);
+    shown = nextShown;
+    texts = nextTexts;
+    if (settled) break;
+  }
+
+  const all = { ...cells, ...computed };
+  const required = new Set<string>();
+  const verdicts: Verdict[] = [];
+  const answered = new Set(
+    form.inputs.filter(({ column }) => column.id in cells).map(({ block }) => block.id),
+  );
+  const told = new Set<string>();
+  const refused = new Set<string>();
+  for (const input of form.inputs) {
+    const { id, column, block } = input;
+    if (!shown.has(block.id)) continue;
+    const put = (problem: Problem, ask?: true): void => {
+      verdicts.push({ fieldId: id, columnId: column.id, problem, ...(ask && { ask }) });
+    };
+    const text = answerTo(input, entered, texts, context);
+    if (!isTyped(column)) {
+      if (text !== '') put({ code: 'notTyped', kind: kindOf(column).label });
+      continue;
+    }
+    const needed = isRequired(input, all, evaluator);
+    if (needed) required.add(id);
+    const { value, problem, ask } = readingOf(input, text);
+    if (problem && !(ask && entered.meant?.has(id))) {
+      put(problem, ask);
+      refused.add(column.id);
+    } else if (needed && value === null && isMissing(input, answered, told)) {
+      put({ code: 'required' });
+    }
+  }
+  if (refused.size > 0) cells = without(cells, refused);
+  if (verdicts.length === 0 && Object.keys(cells).length === 0) {
+    const first = form.inputs.find(({ column, block }) => isTyped(column) && shown.has(block.id));
+    if (first) {
+      const problem = { code: 'nothingTyped' } as const;
+      verdicts.push({ fieldId: first.id, columnId: first.column.id, problem });
+    }
+  }
+  const messages = evaluator ? saidMessages(form, shown, all, evaluator) : [];
+  return { cells, verdicts, shown, required, texts, computed, messages };
+}
+
+/** Of boxes and of repeated fields one answer is enough, and it is asked for once. */
+function isMissing<F>(
+  { block }: Input<F>,
+  answered: ReadonlySet<string>,
+  told: Set<string>,
+): boolean {
+  if (block.is !== 'group' || block.as === 'statements') return true;
+  if (answered.has(block.id) || told.has(block.id)) return false;
+  told.add(block.id);
+  return true;
+}
+
+/** The text that counts in an input now; blank where what stands there is no answer. */
+function answerTo<F>(
+  { id, block, column }: Input<F>,
+  { answers, untouched }: Entered,
+  texts: Answers,
+  context: ReadingContext,
+): string {
+  const { start, readOnly } = block;
+  const isUntouched = readOnly === true || untouched?.has(id) === true;
+  if (start && isUntouched) {
+    if (!start.counts && !readOnly) return '';
+    return start.kind === 'formula' ? (texts[id] ?? '') : startText(start, column, context);
+  }
+  if (readOnly) return '';
+  const text = answers[id] ?? '';
+  return start && isBeginning(start, text) ? '' : text;
+}
+
+/** What starting values that are computed come to, where nobody typed over them. */
+function startTexts<F>(
+  form: PreparedForm<F>,
+  { untouched }: Entered,
+  cells: Cells,
+  evaluator: Evaluator<F>,
+  { locale }: ReadingContext,
+): Record<string, string> {
+  const texts: Record<string, string> = {};
+  for (const { id, block, column } of form.inputs) {
+    if (block.start?.kind !== 'formula') continue;
+    if (!block.readOnly && !untouched?.has(id)) continue;
+    const value = evaluator.value(block.start.formula, cells);
+    texts[id] = isErrorValue(value) ? '' : typedValue(value, column, locale);
+  }
+  return texts;
+}
+
+/** Where one box of several is ticked, the others are no; where none is, all are blank. */
+function withBoxes<F>(
+  { definition, columns }: PreparedForm<F>,
+  shown: ReadonlySet<string>,
+  cells: Record<string, CellValue>,
+): Record<string, CellValue> {
+  const blank = new Set<string>();
+  const all = { ...cells };
+  for (const block of definition.blocks) {
+    if (!isBoxes(block) || !shown.has(block.id)) continue;
+    const ids = block.members.map(({ columnId }) => columnId).filter((id) => columns.has(id));
+    if (ids.some((id) => cells[id] === true)) for (const id of ids) all[id] ??= false;
+    else for (const id of ids) blank.add(id);
+  }
+  return blank.size > 0 ? without(all, blank) : all;
+}
+
+function without(
+  cells: Readonly<Record<string, CellValue>>,
+  ids: ReadonlySet<string>,
+): Record<string, CellValue> {
+  return Object.fromEntries(Object.entries(cells).filter(([id]) => !ids.has(id)));
+}
+
+function saidMessages<F>(
+  { definition }: PreparedForm<F>,
+  shown: ReadonlySet<string>,
+  cells: Cells,
+  evaluator: Evaluator<F>,
+): SaidMessage[] {
+  return definition.blocks.flatMap((block) => {
+    if (block.is !== 'message' || !shown.has(block.id)) return [];
+    const value = evaluator.value(block.formula, cells);
+    if (value === null || value === false || value === '' || isErrorValue(value)) return [];
+    return [{ blockId: block.id, tone: block.tone, text: String(value) }];
+  });
+}
+
+const hasSame = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean =>
+  a.size === b.size && [...a].every((each) => b.has(each));
+
+/** Reads typed texts by column id, as the grid gives them: no form stands between. */
+export function readColumns(
   answers: Answers,
   columns: ColumnsById,
   context: ReadingContext,
   meant: ReadonlySet<string> = new Set(),
-): Filling {
+): { cells: Cells; verdicts: readonly Verdict[] } {
   const cells: Record<string, CellValue> = {};
   const verdicts: Verdict[] = [];
-  const onPage = fieldsOnPage(definition, columns);
-  for (const { field, column } of onPage) {
-    if (!isTyped(column) && (answers[field.id] ?? '') === '') continue;
-    const found = readField(field, column, answers[field.id] ?? '', context);
-    const { value, ask } = found;
-    const problem = ask && meant.has(field.id) ? null : found.problem;
-    if (problem) {
-      verdicts.push({ fieldId: field.id, columnId: column.id, problem, ...(ask && { ask }) });
-    } else if (value !== null) cells[column.id] = value;
-  }
-  const first = onPage.find(({ column }) => isTyped(column));
-  if (first && verdicts.length === 0 && Object.keys(cells).length === 0) {
-    const { field, column } = first;
-    verdicts.push({ fieldId: field.id, columnId: column.id, problem: { code: 'nothingTyped' } });
+  for (const [id, text] of Object.entries(answers)) {
+    const column = columns.get(id);
+    if (!column || (!isTyped(column) && text === '')) continue;
+    const { value, problem, ask } = readAnswer(text, column, context);
+    if (problem && !(ask && meant.has(id))) {
+      verdicts.push({ fieldId: id, columnId: id, problem, ...(ask && { ask }) });
+    } else if (value !== null) cells[id] = value;
   }
   return { cells, verdicts };
-}
-
-/** The answers a form starts with. */
-export function startingAnswers(
-  definition: FormDefinition,
-  columns: ColumnsById,
-  context: ReadingContext,
-): Answers {
-  const answers: Record<string, string> = {};
-  for (const { field, column } of fieldsOnPage(definition, columns)) {
-    if (!field.start) continue;
-    const { start } = field;
-    answers[field.id] =
-      start.kind === 'text'
-        ? start.text
-        : typedValue(startOf(start.kind, column, context), column, context.locale);
-  }
-  return answers;
-}
-
-function startOf(start: 'today' | 'now', column: Column, { now }: ReadingContext): number {
-  const day = Math.floor(now);
-  if (start === 'today') return day;
-  return kindOf(column).iso === 'time' ? Math.floor((now - day) * 1440) / 1440 : now;
-}
-
-/** What Varn fills in when the record is written. */
-export interface WrittenFacts {
-  readonly by: string;
-  /** The serial of now in the workbook's zone. */
-  readonly at: number;
-  /** The form's name, or what else it comes through. */
-  readonly door: string;
-  /** Gives the next running number of a column. */
-  readonly nextNumber: (columnId: string) => number;
-}
-
-/** The cells of a new record that no one types: running numbers, written at, written by. */
-export function filledByVarn(
-  columns: Iterable<Column>,
-  facts: WrittenFacts,
-): Record<string, CellValue> {
-  const cells: Record<string, CellValue> = {};
-  for (const column of columns) {
-    if (column.kind === 'writtenAt') cells[column.id] = facts.at;
-    else if (column.kind === 'writtenBy') cells[column.id] = facts.by;
-    else if (column.kind === 'door') cells[column.id] = facts.door;
-    else if (column.kind === 'runningNumber') {
-      const pattern = column.settings.pattern ?? PLAIN_PATTERN;
-      cells[column.id] = formatRunningNumber(pattern, facts.nextNumber(column.id));
-    }
-  }
-  return cells;
 }

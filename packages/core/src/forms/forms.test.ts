@@ -1,21 +1,42 @@
 import * as fc from 'fast-check';
 import { KIND_IDS, type Column, type KindId } from '../kinds';
-import { localeFacts, readIsoMoment } from '../values';
-import { sayProblem } from '../words';
+import { localeFacts, readIsoMoment, type CellValue } from '../values';
+import { sayFormCheck, sayProblem } from '../words';
 import {
-  fieldSpan,
+  afterMessage,
+  checkForm,
+  choicesIn,
+  CONTROL_IDS,
+  CONTROLS,
+  controlsOf,
   fill,
   filledByVarn,
-  fillRows,
   formOfSheet,
+  isSame,
+  keptAnswers,
   landingRow,
+  mapFormulas,
   PAGE_PARTS,
+  pagesOf,
+  prepareForm,
   readiness,
+  READY_MADE,
+  readyMade,
+  rowsOf,
+  sharing,
   startingAnswers,
+  TextEvaluator,
+  type Block,
+  type Entered,
+  type FieldBlock,
+  type FieldSettings,
+  type Filling,
   type FormDefinition,
 } from '.';
 
-const context = { locale: localeFacts('en-GB'), now: readIsoMoment('2026-11-25T09:30') ?? 0 };
+const locale = localeFacts('en-GB');
+const context = { locale, now: readIsoMoment('2026-11-25T09:30') ?? 0 };
+const moment = { locale, now: () => context.now };
 const column = (id: string, kind: KindId, settings: Column['settings'] = {}): Column => ({
   id,
   heading: id,
@@ -27,110 +48,233 @@ const columns = [
   column('date', 'date'),
   column('river', 'oneChoice', { choices: ['Ash Beck', 'Mereling'] }),
   column('ph', 'number'),
+  column('price', 'money'),
   column('rinsed', 'yesNo'),
-  column('share', 'computed'),
+  column('total', 'computed'),
   column('notes', 'text'),
+  column('smell', 'severalChoices', { choices: ['Earthy', 'Mud; silt'] }),
+  column('a', 'yesNo'),
+  column('b', 'yesNo'),
   column('at', 'writtenAt'),
   column('by', 'writtenBy'),
 ];
 const byId = new Map(columns.map((each) => [each.id, each]));
-const form: FormDefinition = {
-  fields: [
-    { id: 'f1', columnId: 'date', required: true, start: { kind: 'today' } },
-    { id: 'f2', columnId: 'river', required: true },
-    { id: 'f3', columnId: 'ph', required: true },
-    { id: 'f4', columnId: 'rinsed' },
-    { id: 'f5', columnId: 'notes', several: true },
-    { id: 'f6', columnId: 'number' },
-  ],
-};
-const codes = (answers: Record<string, string>): Record<string, string> =>
-  Object.fromEntries(
-    fill(form, answers, byId, context).verdicts.map((each) => [each.columnId, each.problem.code]),
+const formulas = { total: "'ph' * 'price'" };
+
+const field = (columnId: string, settings: Partial<FieldBlock> = {}): FieldBlock => ({
+  is: 'field',
+  id: `f-${columnId}`,
+  columnId,
+  ...settings,
+});
+const form = (...blocks: Block[]): FormDefinition => ({ blocks });
+const filled = (
+  definition: FormDefinition,
+  answers: Record<string, string>,
+  rest: Omit<Entered, 'answers'> = {},
+): Filling =>
+  fill(
+    prepareForm(definition, byId),
+    { answers, ...rest },
+    context,
+    new TextEvaluator({ columns, formulas, moment }),
   );
+const codes = (filling: Filling): Record<string, string> =>
+  Object.fromEntries(filling.verdicts.map((each) => [each.columnId, each.problem.code]));
+
+const sample = form(
+  field('date', { required: true, start: { kind: 'today', counts: true } }),
+  field('river', { required: true }),
+  field('ph', { required: true, limits: { from: 0, to: 14 } }),
+  field('rinsed'),
+  field('notes', { control: 'lines' }),
+  field('number'),
+);
 
 test('a filled form becomes values by column; blanks are left out', () => {
-  const answers = { f1: '24 nov', f2: 'mereling', f3: '7.10', f4: 'y', f5: '  ' };
-  expect(fill(form, answers, byId, context)).toEqual({
-    cells: { date: 46_350, river: 'Mereling', ph: 7.1, rinsed: true },
-    verdicts: [],
-  });
+  const answers = { 'f-date': '24 nov', 'f-river': 'mereling', 'f-ph': '7.10', 'f-rinsed': 'y' };
+  const { cells, verdicts } = filled(sample, { ...answers, 'f-notes': '  ' });
+  expect(cells).toEqual({ date: 46_350, river: 'Mereling', ph: 7.1, rinsed: true });
+  expect(verdicts).toEqual([]);
 });
 
 test.each([
   [
-    { f1: '31/2/2026', f2: '', f3: 'x' },
+    { 'f-date': '31/2/2026', 'f-ph': 'x' },
     { date: 'noSuchDay', river: 'required', ph: 'notANumber' },
   ],
-  [{ f1: '24/11', f2: 'Mereling', f3: ' ' }, { ph: 'required' }],
-  [{ f1: '24/11', f2: 'Mereling', f3: '7', f6: 'RW-9' }, { number: 'notTyped' }],
+  [{ 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': ' ' }, { ph: 'required' }],
+  [{ 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': '19' }, { ph: 'tooHigh' }],
+  [
+    { 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': '7', 'f-number': 'RW-9' },
+    { number: 'notTyped' },
+  ],
 ])('%j gives one verdict per column: %j', (answers, expected) => {
-  expect(codes(answers)).toEqual(expected);
+  expect(codes(filled(sample, answers))).toEqual(expected);
+});
+
+/** A field's settings, what is typed, and the value or the problem that comes of it. */
+test.each<[columnId: string, settings: FieldSettings, typed: string, gives: CellValue]>([
+  ['ph', { control: 'steps', details: { from: 1, to: 5 } }, '5', 5],
+  ['ph', { control: 'steps', details: { from: 1, to: 5 } }, '6', 'noStep'],
+  ['ph', { control: 'scale' }, '0', 0],
+  ['ph', { control: 'scale' }, '2.5', 'noStep'],
+  ['rinsed', { control: 'checked' }, 'yes', true],
+  ['rinsed', { control: 'checked' }, 'no', 'notChecked'],
+  ['notes', { limits: { to: 5 } }, '34 of 5', 'tooLong'],
+  ['notes', { limits: { from: 3 } }, 'é̂1', 'é̂1'],
+  ['notes', { start: { kind: 'beginning', text: 'WQ-' } }, ' WQ- ', 'nothingTyped'],
+  ['notes', { start: { kind: 'beginning', text: 'WQ-' } }, 'WQ-7', 'WQ-7'],
+  ['smell', {}, '"Mud; silt"; earthy', '"Mud; silt"; Earthy'],
+  ['date', { limits: { from: 46_023 } }, '31/12/2025', 'tooLow'],
+  ['price', {}, '1.005', 'finerThanMinor'],
+])('%s with %j: %s gives %s', (columnId, settings, typed, gives) => {
+  const { cells, verdicts } = filled(form(field(columnId, settings)), { [`f-${columnId}`]: typed });
+  expect(verdicts[0]?.problem.code ?? cells[columnId]).toEqual(gives);
+});
+
+test('a starting value is an answer only where it says so, until it is touched', () => {
+  const untouched = new Set(['f-date', 'f-notes']);
+  const of = (counts?: true): FormDefinition =>
+    form(
+      field('date', { required: true, start: { kind: 'today', ...(counts && { counts }) } }),
+      field('notes', { start: { kind: 'text', text: 'as usual', ...(counts && { counts }) } }),
+    );
+  expect(codes(filled(of(), {}, { untouched }))).toEqual({ date: 'required' });
+  expect(filled(of(), { 'f-date': '25/11/2026' }).cells).toEqual({ date: 46_351 });
+  expect(filled(of(true), {}, { untouched }).cells).toEqual({ date: 46_351, notes: 'as usual' });
+});
+
+test('starting values stand, and are kept once changed', () => {
+  const definition = form(
+    field('date', { start: { kind: 'today', counts: true, kept: true } }),
+    field('notes', { start: { kind: 'text', text: 'WQ' } }),
+    field('river'),
+  );
+  const prepared = prepareForm({ ...definition, after: { keep: ['f-river'] } }, byId);
+  const { answers, untouched } = startingAnswers(prepared, context);
+  expect(answers).toEqual({ 'f-date': '25/11/2026', 'f-notes': 'WQ' });
+  expect([...untouched]).toEqual(['f-date', 'f-notes']);
+  const typed = { 'f-date': '24/11/2026', 'f-notes': 'x', 'f-river': 'Mereling' };
+  const kept = keptAnswers(prepared, typed, new Set());
+  expect(kept).toEqual({ 'f-date': '24/11/2026', 'f-river': 'Mereling' });
+  const next = startingAnswers(prepared, context, kept);
+  expect(next.answers).toEqual({ ...kept, 'f-notes': 'WQ' });
+  expect([...next.untouched]).toEqual(['f-notes']);
+  expect(keptAnswers(prepared, answers, untouched)).toEqual({});
+});
+
+test('what a formula reads decides what is there, what is needed, and what is said', () => {
+  const definition = form(
+    field('river'),
+    field('ph', { shownWhen: `'river' = "Ash Beck"`, required: true }),
+    field('notes', { requiredWhen: "'ph' > 9", shownWhen: "NOT(ISBLANK('ph'))" }),
+    { is: 'message', id: 'm', tone: 'good', formula: `IF('ph'>9;"Please say what you saw";"")` },
+    field('price', { start: { kind: 'formula', formula: "'ph' + 1", counts: true } }),
+  );
+  const at = (answers: Record<string, string>): Filling =>
+    filled(definition, answers, { untouched: new Set(['f-price']) });
+  const nothing = at({ 'f-ph': '10' });
+  expect([...nothing.shown]).toEqual(['f-river', 'm', 'f-price']);
+  expect([nothing.cells, codes(nothing)]).toEqual([{ price: 1 }, {}]);
+  const all = at({ 'f-river': 'Ash Beck', 'f-ph': '10' });
+  expect(all.shown.size).toBe(5);
+  expect(codes(all)).toEqual({ notes: 'required' });
+  expect(all.messages.map(({ text }) => text)).toEqual(['Please say what you saw']);
+  expect(all.cells).toEqual({ river: 'Ash Beck', ph: 10, price: 11 });
+  expect(all.computed).toEqual({ total: 110 });
+  // Hidden answers are kept aside, and come back with what they depend on.
+  const { cells } = at({ 'f-river': 'Mereling', 'f-ph': '10', 'f-notes': 'x' });
+  expect(cells).toEqual({ river: 'Mereling', price: 1 });
+});
+
+test('a heading’s condition holds for its section, a page’s for the page', () => {
+  const { shown } = filled(
+    form(
+      { is: 'heading', id: 'h', text: 'Chemistry', shownWhen: "'rinsed'" },
+      field('ph'),
+      { is: 'heading', id: 'i', text: 'Else' },
+      field('rinsed'),
+      { is: 'page', id: 'p', title: 'Money', shownWhen: 'FALSE()' },
+      { is: 'heading', id: 'j', text: 'Price' },
+      field('price'),
+    ),
+    {},
+  );
+  expect([...shown]).toEqual(['i', 'f-rinsed']);
+});
+
+test('boxes with a column each: one tick makes the others no, and none leaves all blank', () => {
+  const boxes: Block = {
+    is: 'group',
+    as: 'boxes',
+    id: 'g',
+    label: 'Smell',
+    required: true,
+    members: [
+      { id: 'ga', columnId: 'a', label: 'Earthy' },
+      { id: 'gb', columnId: 'b', label: 'Sewage' },
+    ],
+  };
+  expect(filled(form(boxes), { gb: 'yes' })).toMatchObject({
+    cells: { a: false, b: true },
+    verdicts: [],
+  });
+  expect(codes(filled(form(boxes), {}))).toEqual({ a: 'required' });
+  expect(filled(form({ ...boxes, as: 'statements' }), { ga: 'yes' }).verdicts).toHaveLength(1);
 });
 
 test('a form with nothing typed is held back, even when nothing is required', () => {
-  const { verdicts } = fill(formOfSheet(columns), {}, byId, context);
+  const { verdicts } = filled(formOfSheet(columns), {});
   expect(verdicts).toEqual([
     { fieldId: 'date', columnId: 'date', problem: { code: 'nothingTyped' } },
   ]);
 });
 
 test('a field holds on to its column by id: moved, renamed and added columns change nothing', () => {
-  const answers = { f1: '24/11/2026', f2: 'Mereling', f3: '7' };
+  const entered = { answers: { 'f-date': '24/11/2026', 'f-river': 'Mereling', 'f-ph': '7' } };
   const moved = [column('new', 'text'), ...[...columns].reverse()].map((each) => ({
     ...each,
     heading: `${each.heading}!`,
   }));
-  const there = fill(form, answers, new Map(moved.map((each) => [each.id, each])), context);
-  expect(there).toEqual(fill(form, answers, byId, context));
+  const there = prepareForm(sample, new Map(moved.map((each) => [each.id, each])));
+  expect(fill(there, entered, context, null).cells).toEqual(filled(sample, entered.answers).cells);
   // A column that is gone takes its field off the page, and nothing else.
-  const without = new Map([...byId].filter(([id]) => id !== 'river'));
-  expect(fill(form, answers, without, context).cells).toEqual({ date: 46_351 - 1, ph: 7 });
+  const without = prepareForm(sample, new Map([...byId].filter(([id]) => id !== 'river')));
+  expect(fill(without, entered, context, null)).toMatchObject({
+    cells: { date: 46_350, ph: 7 },
+    verdicts: [],
+  });
 });
 
-test('starting values: today, now, a text', () => {
-  const start = startingAnswers(
-    {
-      fields: [
-        { id: 'a', columnId: 'date', start: { kind: 'today' } },
-        { id: 'b', columnId: 'notes', start: { kind: 'text', text: 'WQ-' } },
-        { id: 'c', columnId: 'clock', start: { kind: 'now' } },
-      ],
-    },
-    new Map([...byId, ['clock', column('clock', 'time')]]),
-    context,
-  );
-  expect(start).toEqual({ a: '25/11/2026', b: 'WQ-', c: '09:30' });
-});
-
-test('Varn fills in what no one types', () => {
-  const facts = { by: 'Ines', at: context.now, door: 'Grid', nextNumber: () => 42 };
-  expect(filledByVarn(columns, facts)).toEqual({ number: 'RW-042', at: context.now, by: 'Ines' });
+test('Varn fills in what no one types; a trial takes no number', () => {
+  const facts = { by: 'Ines', at: context.now, door: 'Grid' };
+  const written = { at: context.now, by: 'Ines' };
+  expect(filledByVarn(columns, { ...facts, nextNumber: () => 42 })).toEqual({
+    ...written,
+    number: 'RW-042',
+  });
+  expect(filledByVarn(columns, { ...facts, nextNumber: null })).toEqual(written);
 });
 
 test('the landing row tells each cell as it will be stored, and what is missing', () => {
-  const filling = fill(form, { f1: '24 nov', f3: 'x' }, byId, context);
-  const row = landingRow(columns, filling, { locale: context.locale, nextNumbers: { number: 43 } });
-  expect(row.map(({ state, text }) => [state, text])).toEqual([
+  const filling = filled(sample, { 'f-date': '24 nov', 'f-ph': 'x' });
+  const row = landingRow(columns, filling, { locale, nextNumbers: { number: 43 } });
+  expect(row.slice(0, 4).map(({ state, text }) => [state, text])).toEqual([
     ['byVarn', 'about RW-043'],
     ['value', '24/11/2026'],
     ['missing', ''],
     ['refused', ''],
-    ['blank', ''],
-    ['blank', ''],
-    ['blank', ''],
-    ['byVarn', 'on submit'],
-    ['byVarn', 'on submit'],
   ]);
-  expect(readiness(form, byId, filling)).toEqual({ required: 3, missing: ['f2'], refused: ['f3'] });
+  expect(readiness(filling)).toEqual({ required: 3, missing: ['f-river'], refused: ['f-ph'] });
 });
 
 test('the landing row shows exactly what fill would store, whatever is typed', () => {
-  const typed = fc.dictionary(fc.constantFrom('f1', 'f2', 'f3', 'f4', 'f5'), fc.string());
+  const ids = sample.blocks.map(({ id }) => id).filter((id) => id !== 'f-number');
   fc.assert(
-    fc.property(typed, (answers) => {
-      const filling = fill(form, answers, byId, context);
-      const row = landingRow(columns, filling, { locale: context.locale, nextNumbers: {} });
+    fc.property(fc.dictionary(fc.constantFrom(...ids), fc.string()), (answers) => {
+      const filling = fill(prepareForm(sample, byId), { answers }, context, null);
+      const row = landingRow(columns, filling, { locale, nextNumbers: {} });
       const shown = row.filter(({ state }) => state === 'value').map(({ columnId }) => columnId);
       expect(new Set(shown)).toEqual(new Set(Object.keys(filling.cells)));
       for (const { problem } of filling.verdicts)
@@ -139,44 +283,148 @@ test('the landing row shows exactly what fill would store, whatever is typed', (
   );
 });
 
-test.each<[KindId, number, boolean, number]>([
-  ['number', 4, false, 2],
-  ['text', 0, false, 3],
-  ['text', 15, false, 3],
-  ['text', 30, false, 4],
-  ['text', 50, false, 6],
-  ['text', 400, false, 12],
-  ['text', 4, true, 6],
-])('a %s with lengths of %i spans its share', (kind, length, several, span) => {
-  expect(fieldSpan({ id: 'f', columnId: 'c', several }, column('c', kind), length)).toBe(span);
+test('what is said after a submit quotes the answers', () => {
+  const prepared = prepareForm(
+    { ...sample, after: { message: 'On {#date}, pH {#ph}. {#gone} {x}' } },
+    byId,
+  );
+  const filling = { cells: { date: 46_350, ph: 7.1 }, computed: {} };
+  expect(afterMessage(prepared, filling, locale)).toBe('On 24/11/2026, pH 7.1. {#gone} {x}');
 });
 
-test('rows of fields end where the page does, and keep their order and their rows', () => {
+test('rows end where the page does, keep their order, and hold four fields at most', () => {
+  const blocks = fc.array(
+    fc.record({
+      beside: fc.boolean(),
+      width: fc.option(fc.integer({ min: 1, max: 12 }), { nil: undefined }),
+      span: fc.constantFrom(2, 3, 4, 6, 12),
+    }),
+    { minLength: 1, maxLength: 40 },
+  );
   fc.assert(
-    fc.property(
-      fc.array(fc.constantFrom(2, 3, 4, 6, 12), { minLength: 1, maxLength: 60 }),
-      (spans) => {
-        const filled = fillRows(spans);
-        expect(filled).toHaveLength(spans.length);
-        filled.forEach((span, index) => expect(span).toBeGreaterThanOrEqual(spans[index] ?? 0));
-        let used = 0;
-        for (const span of filled) {
-          if (used + span > PAGE_PARTS) used = 0;
-          used += span;
-          expect(used).toBeLessThanOrEqual(PAGE_PARTS);
-        }
-      },
-    ),
+    fc.property(blocks, (made) => {
+      const fields = made.map(({ beside, width }, n) =>
+        field('ph', { id: `${n}`, ...(beside && { beside }), ...(width && { width }) }),
+      );
+      const rows = rowsOf(fields, ({ id }) => made[Number(id)]?.span ?? 12);
+      expect(rows.flat().map(({ block }) => block)).toEqual(fields);
+      for (const row of rows) {
+        expect(row.length).toBeLessThanOrEqual(4);
+        const used = row.reduce((sum, { span }) => sum + span, 0);
+        expect(used).toBeLessThanOrEqual(PAGE_PARTS);
+        row.forEach(({ span }) => expect(span).toBeGreaterThanOrEqual(1));
+      }
+    }),
   );
 });
 
-test('one click makes as many fields as there are columns, to 1,000', () => {
+test('pages part where their breaks stand', () => {
+  const page = (id: string): Block => ({ is: 'page', id, title: id });
+  const pages = pagesOf(form(field('ph'), page('two'), field('date'), page('three')));
+  expect(pages.map(({ start, blocks }) => [start?.id, blocks.length])).toEqual([
+    [undefined, 1],
+    ['two', 1],
+    ['three', 0],
+  ]);
+  expect(pagesOf(form(page('one'), field('ph')))).toHaveLength(1);
+  expect(pagesOf(form())).toEqual([{ start: null, blocks: [] }]);
+});
+
+test('one click makes as many fields as there are columns, to 1,000, as many on a row as fit', () => {
   const many = Array.from({ length: 1000 }, (_, n) =>
     column(`c${n}`, KIND_IDS[n % KIND_IDS.length] ?? 'text'),
   );
-  expect(formOfSheet(many).fields.map(({ columnId }) => columnId)).toEqual(
+  const { blocks } = formOfSheet(many);
+  expect(blocks.map((block) => block.is === 'field' && block.columnId)).toEqual(
     many.map(({ id }) => id),
   );
+  expect(blocks.filter((block) => block.is === 'field' && block.beside).length).toBeGreaterThan(
+    400,
+  );
+});
+
+test('each kind has a usual control, and each control fits the kinds it says', () => {
+  for (const kind of KIND_IDS) expect(controlsOf({ kind })).not.toEqual([]);
+  for (const id of CONTROL_IDS) {
+    for (const kind of CONTROLS[id].kinds) expect(controlsOf({ kind })).toContain(CONTROLS[id]);
+  }
+});
+
+const ground = {
+  name: 'Log',
+  columns,
+  writtenElsewhere: new Set(columns.map(({ id }) => id)),
+  formulas: {},
+  names: new Set(['Limits']),
+  sheets: new Set(['Samples']),
+  locale,
+};
+
+test.each<[code: string, blocks: Block[]]>([
+  ['nothingToFill', [field('number')]],
+  ['columnGone', [field('ph'), field('gone')]],
+  ['columnTwice', [field('ph'), field('ph', { id: 'again' })]],
+  ['nothingPasses', [field('ph', { limits: { from: 5, to: 1 } })]],
+  ['nothingPasses', [field('ph', { control: 'steps', details: { from: 3, to: 2 } })]],
+  ['choiceHoldsSeparator', [field('smell')]],
+  ['formulaUnread', [field('ph', { shownWhen: "'Nowhere' = 1" })]],
+  ['formulaUnread', [field('ph', { requiredWhen: 'SUM(' })]],
+  ['formulaUnread', [field('ph', { shownWhen: 'Alpha' })]],
+  ['formulaUnread', [field('ph', { shownWhen: "1 + IF(TRUE; Gone!A1; 2) > 'ph'" })]],
+  ['dependsOnItself', [field('ph', { shownWhen: "'ph' = 1" })]],
+  [
+    'dependsOnItself',
+    [field('ph', { shownWhen: "'price' = 1" }), field('price', { shownWhen: "'ph' = 1" })],
+  ],
+  ['dependsOnItself', [{ is: 'heading', id: 'h', text: 'H', shownWhen: "'ph' = 1" }, field('ph')]],
+  ['pictureWithoutWords', [field('ph'), { is: 'picture', id: 'p', fileId: 'x', alt: '' }]],
+])('a check finds %s', (code, blocks) => {
+  const checks = checkForm({ blocks }, ground);
+  expect(checks.map((check) => check.code)).toContain(code);
+  for (const check of checks) expect(sayFormCheck(check, (id) => id)).toMatch(/^.{10,}[.]$/su);
+});
+
+test('a form that is right passes; what is odd around it is told', () => {
+  expect(checkForm(sample, ground)).toEqual([]);
+  const knowing = "COUNTIF(Samples!'pH'; limits) > 0";
+  expect(checkForm({ blocks: [field('ph', { shownWhen: knowing })] }, ground)).toEqual([]);
+  const brought = checkForm(sample, { ...ground, formulas: { ph: 'Alpha * 2' } });
+  expect(brought.map(({ code }) => code)).toEqual(['computedUnread']);
+  const others = [
+    column('', 'text'),
+    column('twin', 'text'),
+    { ...column('twin', 'text'), id: 'twin2' },
+    column('key', 'text', { key: true }),
+    column('alone', 'text'),
+    column('list', 'oneChoice'),
+  ];
+  const blocks = [field('ph'), field('list')];
+  const checks = checkForm({ blocks }, { ...ground, name: ' ', columns: [...columns, ...others] });
+  expect(checks.map(({ code }) => code).sort()).toEqual([
+    'emptyList',
+    'headingMissing',
+    'headingTwice',
+    'keyNotOnForm',
+    'notWritten',
+    'notWritten',
+    'unnamed',
+  ]);
+  const weights = checks.map(({ weight }) => ['stop', 'ask', 'note'].indexOf(weight));
+  expect(weights).toEqual([...weights].sort());
+});
+
+test('formulas are written anew one by one, and all else stays', () => {
+  const definition = form(
+    field('ph', {
+      shownWhen: 'a',
+      requiredWhen: 'b',
+      start: { kind: 'formula', formula: 'c', kept: true },
+    }),
+    { is: 'message', id: 'm', tone: 'note', formula: 'd', shownWhen: 'e' },
+    { is: 'divider', id: 'x' },
+  );
+  const there = mapFormulas(definition, (text) => ({ text }));
+  expect(mapFormulas(there, ({ text }) => text)).toEqual(definition);
 });
 
 test('a date that is refused names the day and the month', () => {
@@ -184,4 +432,56 @@ test('a date that is refused names the day and the month', () => {
   expect(sayProblem(problem)).toBe(
     'There is no 31 February 2026: the month has 28 days. Check the day.',
   );
+});
+
+test.each<[pasted: string, choices: string[]]>([
+  ['Low, Normal,High', ['Low', 'Normal', 'High']],
+  ['Low; Normal, dry; Low', ['Low', 'Normal, dry']],
+  ['Low\nNormal, dry\n\nLow\n', ['Low', 'Normal, dry']],
+  ['Low\tNormal\r\nHigh', ['Low', 'Normal', 'High']],
+  ['  ', []],
+])('%j, pasted, are the choices %j', (pasted, choices) => {
+  expect(choicesIn(pasted)).toEqual(choices);
+});
+
+// ISO 3166-1 (from memory): 249 countries have a code of two letters.
+test('ready-made lists are in the workbook’s language', () => {
+  expect(readyMade('weekdays', 'en-GB').join()).toBe(
+    'Monday,Tuesday,Wednesday,Thursday,Friday,Saturday,Sunday',
+  );
+  expect(readyMade('months', 'nb')[2]).toBe('mars');
+  expect(readyMade('countries', 'en', ['SE', 'NO', 'AX'])).toEqual([
+    'Åland Islands',
+    'Norway',
+    'Sweden',
+  ]);
+  expect(READY_MADE.every(([set]) => readyMade(set, 'en', ['SE']).length > 0)).toBe(true);
+});
+
+test('what holds the same as before is the same as before, and nothing else is', () => {
+  const plain = fc.jsonValue({ maxDepth: 3 });
+  fc.assert(
+    fc.property(plain, plain, (one, other) => {
+      expect(isSame(one, one)).toBe(true);
+      const canonical = (value: unknown): string =>
+        JSON.stringify(value, (_name, each: unknown) =>
+          typeof each === 'object' && each !== null && !Array.isArray(each)
+            ? Object.fromEntries(Object.entries(each).sort(([a], [b]) => (a < b ? -1 : 1)))
+            : Object.is(each, -0)
+              ? '-0'
+              : each,
+        );
+      expect(isSame(one, other)).toBe(canonical(one) === canonical(other));
+    }),
+  );
+  const before = [
+    { id: 'a', of: [1] },
+    { id: 'b', of: [2] },
+  ];
+  const now = sharing(before, [
+    { id: 'b', of: [2] },
+    { id: 'a', of: [3] },
+    { id: 'c', of: [] },
+  ]);
+  expect([now[0] === before[1], now[1] === before[0], now.length]).toEqual([true, false, 3]);
 });

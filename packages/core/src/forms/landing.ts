@@ -1,7 +1,8 @@
 import { formatRunningNumber, kindOf, PLAIN_PATTERN, showValue, type Column } from '../kinds';
 import type { LocaleFacts } from '../values';
-import type { FormDefinition } from './definition';
-import { fieldsOnPage, type ColumnsById, type Filling } from './filling';
+import type { ColumnsById } from './definition';
+import type { Filling } from './filling';
+import type { PreparedForm } from './prepared';
 
 /**
  * One cell of the landing row.
@@ -36,7 +37,7 @@ export function landingRow(
     const problem = verdicts.get(columnId);
     if (problem?.code === 'required') return { columnId, state: 'missing', text: '' };
     if (problem && problem.code !== 'nothingTyped') return { columnId, state: 'refused', text: '' };
-    const value = filling.cells[columnId] ?? null;
+    const value = filling.cells[columnId] ?? filling.computed[columnId] ?? null;
     return value === null
       ? { columnId, state: 'blank', text: '' }
       : { columnId, state: 'value', text: showValue(value, column, locale) };
@@ -53,13 +54,16 @@ export function expected(column: Column, nextNumbers: LandingFacts['nextNumbers'
     : `about ${formatRunningNumber(column.settings.pattern ?? PLAIN_PATTERN, next)}`;
 }
 
-/** How far a form is from being ready: the required fields still missing, in page order. */
-export function readiness(
-  definition: FormDefinition,
-  columns: ColumnsById,
-  filling: Filling,
-): { required: number; missing: readonly string[]; refused: readonly string[] } {
-  const required = fieldsOnPage(definition, columns).filter(({ field }) => field.required === true);
+/** How far a form is from being ready. */
+export interface Readiness {
+  /** How many answers are needed now. */
+  readonly required: number;
+  /** Inputs without the answer they need, and inputs whose answer is not right, in page order. */
+  readonly missing: readonly string[];
+  readonly refused: readonly string[];
+}
+
+export function readiness(filling: Filling): Readiness {
   const of = (wanted: boolean): string[] =>
     filling.verdicts
       .filter(
@@ -67,5 +71,37 @@ export function readiness(
           problem.code !== 'nothingTyped' && (problem.code === 'required') === wanted,
       )
       .map(({ fieldId }) => fieldId);
-  return { required: required.length, missing: of(true), refused: of(false) };
+  return { required: filling.required.size, missing: of(true), refused: of(false) };
+}
+
+/** What is said once a record is written; `{#column id}` in the form's words gives an answer. */
+export function afterMessage<F>(
+  { definition: { after }, columns }: PreparedForm<F>,
+  { cells, computed }: Pick<Filling, 'cells' | 'computed'>,
+  locale: LocaleFacts,
+): string {
+  return (after?.message ?? '').replace(QUOTED_ID, (whole, id: string) => {
+    const column = columns.get(id);
+    if (!column) return whole;
+    return showValue(cells[id] ?? computed[id] ?? null, column, locale);
+  });
+}
+
+const QUOTED_ID = /\{#([^{}]*)\}/g;
+
+/** A message as people write it: `{Heading}` for what is stored by the column's id. */
+export function messageWithHeadings(message: string, columns: ColumnsById): string {
+  return message.replace(QUOTED_ID, (whole, id: string) => {
+    const column = columns.get(id);
+    return column ? `{${column.heading}}` : whole;
+  });
+}
+
+/** The message to store of one that people wrote. Braces around what is no heading stay as they are. */
+export function messageWithIds(message: string, columns: ColumnsById): string {
+  const ids = new Map([...columns.values()].map(({ heading, id }) => [heading, id]));
+  return message.replace(/\{([^{}#][^{}]*)\}/g, (whole, heading: string) => {
+    const id = ids.get(heading.trim());
+    return id === undefined ? whole : `{#${id}}`;
+  });
 }

@@ -86,14 +86,14 @@ function cellReader(
   const kind = kindOf(column);
   const style = { ...locale, decimal, group: decimal === '.' ? ',' : '.', dateOrder };
   const context = { locale: style, now };
-  const asItStands = kind.control === 'shown' || kind.control === 'choice';
+  const asItStands = kind.typing === 'none' || kind.typing === 'choice';
   return {
     index,
     read(cell) {
       const text = guarded ? unguardText(cell) : cell;
       if (text.trim() === '') return { value: null, asText: false };
       if (asItStands) return { value: text, asText: false };
-      if (kind.control === 'number') {
+      if (kind.typing === 'number') {
         const plain = text.trim().replace(decimal, '.');
         if (
           String(Number(plain)) === plain &&

@@ -1,5 +1,6 @@
-import { read, refuse } from '../values';
+import { read, refuse, type Reading } from '../values';
 import type { Column, Kind } from './kind';
+import { joinChoices, splitChoices } from './several';
 import { showPlain } from './showPlain';
 
 /** Folds what people type alike: case, accents, and white space at the ends and doubled. */
@@ -14,28 +15,44 @@ function findChoice(typed: string, column: Column): string | undefined {
   return choices.find((choice) => foldText(choice) === folded);
 }
 
+/**
+ * A typed text as a choice: as the list writes it, or an answer of one's own where the column
+ * takes those, with the column's mark before it.
+ */
+function readChoice(typed: string, column: Column): Reading {
+  const choice = findChoice(typed, column);
+  if (choice !== undefined) return read(choice);
+  const { own } = column.settings;
+  if (own !== undefined) {
+    const text = ownText(typed.trim(), column) ?? typed.trim();
+    // A mark alone says that something else is meant, and not what.
+    return text === '' ? read(null) : read(`${own}${text}`);
+  }
+  const folded = foldText(typed);
+  const begun = (column.settings.choices ?? []).find((each) => foldText(each).startsWith(folded));
+  return refuse({ code: 'notAChoice', text: typed.trim(), near: begun ?? null });
+}
+
+/** What is behind the column's mark of answers of one's own; `null` for one of its choices. */
+export function ownText(text: string, column: Column): string | null {
+  const { own, choices = [] } = column.settings;
+  if (own === undefined || choices.includes(text)) return null;
+  if (text.startsWith(own)) return text.slice(own.length);
+  return text === own.trim() ? '' : text;
+}
+
 /** One of the column's choices, stored as the choice is written, however it was typed. */
 export const oneChoice: Kind = {
   id: 'oneChoice',
   label: 'One choice',
   align: 'start',
   filledBy: 'people',
-  control: 'choice',
+  typing: 'choice',
   holds: 'string',
   usualLength: 14,
-  read(typed, column) {
-    if (typed.trim() === '') return read(null);
-    const choice = findChoice(typed, column);
-    if (choice !== undefined) return read(choice);
-    const folded = foldText(typed);
-    const begun = (column.settings.choices ?? []).find((each) => foldText(each).startsWith(folded));
-    return refuse({ code: 'notAChoice', text: typed.trim(), near: begun ?? null });
-  },
+  read: (typed, column) => (typed.trim() === '' ? read(null) : readChoice(typed, column)),
   show: showPlain,
 };
-
-/** What stands between several choices in one cell. */
-export const CHOICE_SEPARATOR = '; ';
 
 /** Any number of the column's choices in one cell, in the order they were given. */
 export const severalChoices: Kind = {
@@ -43,18 +60,19 @@ export const severalChoices: Kind = {
   label: 'Several choices',
   align: 'start',
   filledBy: 'people',
-  control: 'shown',
+  typing: 'choice',
   holds: 'string',
   usualLength: 20,
   read(typed, column) {
     const chosen: string[] = [];
-    for (const part of typed.split(';').filter((each) => each.trim() !== '')) {
-      const choice = findChoice(part, column);
-      if (choice === undefined)
-        return refuse({ code: 'notAChoice', text: part.trim(), near: null });
-      if (!chosen.includes(choice)) chosen.push(choice);
+    const { separator } = column.settings;
+    for (const part of splitChoices(typed, separator)) {
+      const reading = readChoice(part, column);
+      if (!reading.ok) return reading;
+      const choice = String(reading.value ?? '');
+      if (choice !== '' && !chosen.includes(choice)) chosen.push(choice);
     }
-    return read(chosen.length === 0 ? null : chosen.join(CHOICE_SEPARATOR));
+    return read(chosen.length === 0 ? null : joinChoices(chosen, separator));
   },
   show: showPlain,
 };

@@ -15,7 +15,7 @@ declare const URL: new (text: string) => { protocol: string; hostname: string };
 
 type ContactId = Extract<KindId, 'email' | 'phone' | 'webAddress'>;
 
-const contact = { align: 'start', filledBy: 'people', control: 'line', holds: 'string' } as const;
+const contact = { align: 'start', filledBy: 'people', typing: 'line', holds: 'string' } as const;
 
 /** Ways to reach someone. All are kept as text, as typed but for space around it. */
 export const contactKinds: Readonly<Record<ContactId, Kind>> = {

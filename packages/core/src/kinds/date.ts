@@ -8,7 +8,7 @@ export const date: Kind = {
   label: 'Date',
   align: 'end',
   filledBy: 'people',
-  control: 'date',
+  typing: 'date',
   holds: 'number',
   iso: 'date',
   usualLength: 10,

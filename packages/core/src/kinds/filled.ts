@@ -3,30 +3,19 @@ import type { Kind, KindId } from './kind';
 import { formatMoment, showMoment } from './moment';
 import { showPlain } from './showPlain';
 
-/** Kinds that nobody types: filled in by Varn, by a formula, or by choosing a file. */
-function filled(kind: Omit<Kind, 'control' | 'read' | 'show'> & Partial<Pick<Kind, 'show'>>): Kind {
+/** Kinds that nobody types: filled in by Varn or by a formula. */
+function filled(kind: Omit<Kind, 'typing' | 'read' | 'show'> & Partial<Pick<Kind, 'show'>>): Kind {
   return {
-    control: 'shown',
+    typing: 'none',
     show: showPlain,
     read: () => refuse({ code: 'notTyped', kind: kind.label }),
     ...kind,
   };
 }
 
-type FilledId = Extract<
-  KindId,
-  'file' | 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy' | 'door'
->;
+type FilledId = Extract<KindId, 'computed' | 'runningNumber' | 'writtenAt' | 'writtenBy' | 'door'>;
 
 export const filledKinds: Readonly<Record<FilledId, Kind>> = {
-  file: filled({
-    id: 'file',
-    holds: 'string',
-    label: 'File',
-    align: 'start',
-    filledBy: 'people',
-    usualLength: 14,
-  }),
   computed: filled({
     id: 'computed',
     holds: 'any',

@@ -1,6 +1,9 @@
-export { CHOICE_SEPARATOR, foldText } from './choices';
+export { foldText, ownText } from './choices';
+export { CHOICE_SEPARATOR, joinChoices, separatorSign, splitChoices } from './several';
+export { fileIdOf, fileNameOf, fileText } from './file';
 export * from './kind';
 export { formatRunningNumber, parseRunningNumber, PLAIN_PATTERN } from './runningNumber';
+export { LONGEST_NAME, settingProblem, type SettingProblem } from './settings';
 export { isOfKind, showValue, typedValue } from './show';
 export { USUAL_CURRENCY } from './money';
 export { kindOf, KINDS } from './table';

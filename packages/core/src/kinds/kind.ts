@@ -26,12 +26,18 @@ export const KIND_IDS = [
 /** What a column holds. Adding one is a file in this folder and its line in `index.ts`. */
 export type KindId = (typeof KIND_IDS)[number];
 
-/** What a field lets people type with. */
-export type ControlId = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 'shown';
+/** What people type to fill a cell of a kind; `none` where nobody types. */
+export type Typing = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 'none';
 
 export interface ColumnSettings {
   /** The choices of a choice column, in the order they are offered. */
   readonly choices?: readonly string[];
+  /** Whether answers beside the choices are taken, and what is put before them to tell them apart. */
+  readonly own?: string;
+  /** What stands between several choices in one cell; `; ` where it says nothing. */
+  readonly separator?: string;
+  /** Whether people tell records apart by this column. */
+  readonly key?: boolean;
   /** What stands inside the field's right edge: `°C`, `mg/L`. */
   readonly unit?: string;
   /** A running number's pattern: `RW-00000` gives `RW-00001`. */
@@ -79,7 +85,7 @@ export interface Kind {
   readonly align: 'start' | 'end';
   /** Who fills a cell of this kind. */
   readonly filledBy: 'people' | 'varn' | 'formula';
-  readonly control: ControlId;
+  readonly typing: Typing;
   /** The type of value a cell of this kind holds. */
   readonly holds: 'string' | 'number' | 'boolean' | 'any';
   /** Whether the stored numbers are serials that the API writes as ISO 8601. */

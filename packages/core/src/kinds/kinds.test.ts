@@ -6,11 +6,13 @@ import {
   formatRunningNumber,
   fromWire,
   isOfKind,
+  joinChoices,
   KIND_IDS,
   kindOf,
   KINDS,
   parseRunningNumber,
   showValue,
+  splitChoices,
   toWire,
   typedValue,
   type Column,
@@ -185,3 +187,27 @@ test.each(['RW-x', 'XX-00001', 'RW-', '', 'RW-1.5'])(
     expect(parseRunningNumber('RW-00000', text)).toBeNull();
   },
 );
+
+test('several choices in one cell come back as they were, whatever they hold', () => {
+  const choice = fc
+    .string({ unit: 'grapheme', minLength: 1, maxLength: 8 })
+    .filter((each) => each.trim() !== '');
+  const separator = fc.constantFrom('; ', ';', ' | ', ', ', '/', '\n');
+  fc.assert(
+    fc.property(fc.array(choice, { maxLength: 5 }), separator, (choices, sign) => {
+      expect(splitChoices(joinChoices(choices, sign), sign)).toEqual(choices);
+    }),
+  );
+});
+
+test.each<[typed: string, settings: ColumnSettings, value: unknown]>([
+  ['peat', { choices: ['Clear', 'Peaty'], own: '' }, 'peat'],
+  ['peaty', { choices: ['Clear', 'Peaty'], own: '' }, 'Peaty'],
+  ['oily', { choices: ['Clear'], own: 'Other: ' }, 'Other: oily'],
+  ['Other: oily', { choices: ['Clear'], own: 'Other: ' }, 'Other: oily'],
+  ['Other:', { choices: ['Clear'], own: 'Other: ' }, null],
+])('%j as a choice of %j is %j', (typed, settings, value) => {
+  const column = { id: 'c', heading: 'Colour', kind: 'oneChoice', settings } as const;
+  const reading = kindOf(column).read(typed, column, { locale: localeFacts('en-GB'), now: 0 });
+  expect(reading).toEqual({ ok: true, value });
+});

@@ -42,7 +42,7 @@ export const moment: Kind = {
   label: 'Moment',
   align: 'end',
   filledBy: 'people',
-  control: 'date',
+  typing: 'date',
   holds: 'number',
   iso: 'moment',
   usualLength: 16,

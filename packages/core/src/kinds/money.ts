@@ -13,7 +13,7 @@ export const money: Kind = {
   label: 'Money',
   align: 'end',
   filledBy: 'people',
-  control: 'number',
+  typing: 'number',
   holds: 'number',
   usualLength: 9,
   read(typed, { settings }, { locale }) {

@@ -8,7 +8,7 @@ export const number: Kind = {
   label: 'Number',
   align: 'end',
   filledBy: 'people',
-  control: 'number',
+  typing: 'number',
   holds: 'number',
   usualLength: 6,
   read: (typed, _column, { locale }) => readNumber(typed, locale),

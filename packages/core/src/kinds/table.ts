@@ -2,6 +2,7 @@ import { oneChoice, severalChoices } from './choices';
 import { date } from './date';
 import { contactKinds } from './contacts';
 import { filledKinds } from './filled';
+import { file } from './file';
 import type { Column, Kind, KindId } from './kind';
 import { moment } from './moment';
 import { money } from './money';
@@ -23,6 +24,7 @@ export const KINDS: Readonly<Record<KindId, Kind>> = {
   yesNo,
   oneChoice,
   severalChoices,
+  file,
   ...contactKinds,
   ...filledKinds,
 };

@@ -9,7 +9,7 @@ export const text: Kind = {
   label: 'Text',
   align: 'start',
   filledBy: 'people',
-  control: 'line',
+  typing: 'line',
   holds: 'string',
   usualLength: 20,
   read: (typed) => read(typed.trim() === '' ? null : typed),

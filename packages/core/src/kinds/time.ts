@@ -8,7 +8,7 @@ export const time: Kind = {
   label: 'Time',
   align: 'end',
   filledBy: 'people',
-  control: 'time',
+  typing: 'time',
   holds: 'number',
   iso: 'time',
   usualLength: 5,

@@ -8,7 +8,7 @@ export const wholeNumber: Kind = {
   label: 'Whole number',
   align: 'end',
   filledBy: 'people',
-  control: 'number',
+  typing: 'number',
   holds: 'number',
   usualLength: 6,
   read(typed, _column, { locale }) {

@@ -10,7 +10,7 @@ export const yesNo: Kind = {
   label: 'Yes/no',
   align: 'start',
   filledBy: 'people',
-  control: 'yesNo',
+  typing: 'yesNo',
   holds: 'boolean',
   usualLength: 5,
   read(typed) {

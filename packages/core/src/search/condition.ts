@@ -70,7 +70,7 @@ function compared(
   const reader = kindOf(readAs);
   // Filled-in kinds that hold texts are compared as the texts they are.
   const reading =
-    reader.filledBy === 'people' && reader.control !== 'shown'
+    reader.filledBy === 'people' && reader.typing !== 'none'
       ? reader.read(text, readAs, context)
       : ({ ok: true, value: text } as const);
   if (!reading.ok) return reading;

@@ -1,6 +1,8 @@
 export { FigureSum, type ColumnFigures } from './figures';
 export * from './freeRows';
+export { heldValues, type HeldValue } from './heldValues';
 export { usualLength } from './lengths';
 export { readFree, type FreeReading } from './readFree';
 export * from './place';
 export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
+export { asTrial, isTrial } from './trial';

@@ -31,7 +31,7 @@ export function readFree(
   if (held?.kind) {
     const column: Column = { id: '', heading: '', kind: held.kind, settings: held.settings ?? {} };
     const kind = kindOf(column);
-    if (kind.filledBy === 'people' && kind.control !== 'shown') {
+    if (kind.filledBy === 'people' && kind.typing !== 'none') {
       const reading = kind.read(typed, column, context);
       return reading.ok
         ? { what: 'cell', cell: { value: reading.value, ...look } }

@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { localeFacts, type Cells, type CellValue } from '../values';
-import { ORDER_GAP, SheetModel, usualLength, type StoredRecord } from '.';
+import type { Column } from '../kinds';
+import { asTrial, heldValues, ORDER_GAP, SheetModel, usualLength, type StoredRecord } from '.';
 
 const value: fc.Arbitrary<CellValue> = fc.oneof(
   fc.constant(null),
@@ -91,3 +92,25 @@ test('the usual length is the 95th percentile by nearest rank', () => {
   }
   expect(usualLength(model, column, locale)).toBe(95);
 });
+
+test.each<[kind: Column['kind'], settings: object, values: CellValue[], held: string]>([
+  ['text', {}, ['b', 'a', 'a', null, 'b', 'a'], 'a×3 b×2'],
+  ['text', {}, [], ''],
+  ['number', { decimals: 1 }, [1.04, 1, 2], '1.0×2 2.0×1'],
+  ['yesNo', {}, [true, false, true], 'yes×2 no×1'],
+  ['number', {}, [{ error: '#DIV/0!' }, 3], '3×1'],
+  ['severalChoices', {}, ['Earthy; Oil', 'Oil', '"a; b"; Oil'], 'Oil×3 Earthy×1 a; b×1'],
+  ['severalChoices', { separator: '|' }, ['x|y', 'y'], 'y×2 x×1'],
+])(
+  'of a %s column %j it tells what is held, the most frequent first',
+  (kind, settings, values, held) => {
+    const model = new SheetModel();
+    const column: Column = { id: 'c', heading: 'C', kind, settings };
+    values.forEach((each, n) =>
+      model.add({ id: `r${n}`, orderKey: n, revision: 1, cells: { c: each } }),
+    );
+    model.add({ id: 'try', orderKey: 99, revision: 1, cells: asTrial({ c: 'tried' }) });
+    const told = heldValues(model, column, localeFacts('en-GB'));
+    expect(told.map(({ text, count }) => `${text}×${count}`).join(' ')).toBe(held);
+  },
+);

@@ -1,5 +1,6 @@
 import type { Cells, CellValue } from '../values';
 import { ColumnStore } from './columnStore';
+import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
@@ -38,6 +39,11 @@ export class SheetModel {
   /** How many records the sheet holds. */
   get count(): number {
     return this.held;
+  }
+
+  /** Whether any record was written to try a form; also after the last of them went. */
+  get holdsTrials(): boolean {
+    return this.columns.has(TRIAL_MARK);
   }
 
   has(id: string): boolean {

@@ -33,6 +33,16 @@ export type Problem =
   | { readonly code: 'notAnEmail'; readonly text: string }
   | { readonly code: 'notAPhone'; readonly text: string; readonly country: string | null }
   | { readonly code: 'notAWebAddress'; readonly text: string }
+  | { readonly code: 'noStep'; readonly text: string; readonly from: number; readonly to: number }
+  | { readonly code: 'notChecked' }
+  | { readonly code: 'tooLow'; readonly text: string; readonly least: string }
+  | { readonly code: 'tooHigh'; readonly text: string; readonly most: string }
+  | { readonly code: 'tooShort'; readonly length: number; readonly least: number }
+  | { readonly code: 'tooLong'; readonly length: number; readonly most: number }
+  | { readonly code: 'notAFile'; readonly text: string }
+  | { readonly code: 'fileGone'; readonly text: string }
+  | { readonly code: 'fileTooLarge'; readonly text: string; readonly most: number }
+  | { readonly code: 'otherFiles'; readonly text: string; readonly accepts: 'images' | 'documents' }
   | { readonly code: 'notTyped'; readonly kind: string }
   | { readonly code: 'nothingTyped' };
 

@@ -1,4 +1,5 @@
 import type { DateOrder, Problem } from '../values';
+import { sayCount, sayCountOf } from './counts';
 
 const EXAMPLES: Record<DateOrder, string> = {
   dmy: '28/03/2026 or 28 March',
@@ -63,6 +64,23 @@ const SENTENCES: Sentences = {
       : `${quote(text)} is not a phone number of ${country}. Check its figures, or begin with + and the country's code.`,
   notAWebAddress: ({ text }) =>
     `${quote(text)} is not a web address. Write it like https://place.example.`,
+  noStep: ({ text, from, to }) =>
+    `${quote(text)} is no step from ${from} to ${to}. Choose one of them.`,
+  notChecked: () => 'This is confirmed with a tick, or left blank.',
+  tooLow: ({ text, least }) => `${quote(text)} is under ${least}. Check it.`,
+  tooHigh: ({ text, most }) => `${quote(text)} is over ${most}. Check it.`,
+  tooShort: ({ length, least }) =>
+    `${sayCountOf(length, 'character')} of at least ${sayCount(least)}. Write some more.`,
+  tooLong: ({ length, most }) =>
+    `${sayCount(length)} of ${sayCountOf(most, 'character')}. Shorten it.`,
+  notAFile: ({ text }) => `${quote(text)} is no file of this form. Choose the file again.`,
+  fileGone: ({ text }) => `The file ${quote(text)} is not there any more. Choose it again.`,
+  fileTooLarge: ({ text, most }) =>
+    `The file ${quote(text)} is over ${most} MB. Choose a smaller one.`,
+  otherFiles: ({ text, accepts }) =>
+    accepts === 'images'
+      ? `The file ${quote(text)} is no picture. Choose a PNG, JPEG, GIF or WebP.`
+      : `The file ${quote(text)} is a picture, and a document is wanted. Choose another one.`,
   notTyped: ({ kind }) => `${kind} is filled in by Varn. Leave it out.`,
   nothingTyped: () => 'Nothing is filled in yet. Type at least one answer.',
 };

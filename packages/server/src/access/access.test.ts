@@ -35,6 +35,62 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['POST /api/session/demo', () => paths.demoSession, 'signedOut', () => ({ personId: 'nobody' })],
   ['DELETE /api/session', () => `${paths.session}?`, 'signedOut'],
   ['GET /api/workbooks', () => paths.workbooks, 'outsider'],
+  ['POST /api/workbooks', () => paths.workbooks, 'outsider', () => write({ name: '' })],
+  [
+    'POST /api/workbooks/{workbookId}/forms',
+    () => paths.forms(workbookId()),
+    'analyst',
+    () => write({ name: 'A form', sheetId: 'none' }),
+  ],
+  [
+    'POST /api/workbooks/{workbookId}/files',
+    () => paths.files(workbookId(), 'a.txt'),
+    'clerk',
+    () => 'a file',
+  ],
+  [
+    'GET /api/workbooks/{workbookId}/files/{fileId}',
+    () => paths.file(workbookId(), 'none'),
+    'reader',
+  ],
+  ['GET /api/forms/{formId}/draft', () => paths.draft(formId()), 'analyst'],
+  [
+    'PUT /api/forms/{formId}/draft',
+    () => paths.draft(formId()),
+    'analyst',
+    () => ({ definition: { blocks: [] }, columns: [], formulas: {}, revision: -1 }),
+  ],
+  ['DELETE /api/forms/{formId}/draft', () => `${paths.draft(formId())}?revision=-1`, 'analyst'],
+  [
+    'POST /api/forms/{formId}/use',
+    () => paths.use(formId()),
+    'analyst',
+    () => write({ revision: -1 }),
+  ],
+  [
+    'POST /api/forms/{formId}/versions/{version}/bring-back',
+    () => paths.bringBack(formId(), 99),
+    'analyst',
+    () => ({ revision: -1 }),
+  ],
+  [
+    'POST /api/forms/{formId}/trials',
+    () => paths.trials(formId()),
+    'analyst',
+    () => write({ answers: {} }),
+  ],
+  [
+    'POST /api/sheets/{sheetId}/remove-trials',
+    () => paths.removeTrials(sheetId()),
+    'analyst',
+    () => write(),
+  ],
+  [
+    'PATCH /api/forms/{formId}/records/{recordId}',
+    () => paths.formRecord(formId(), 'none'),
+    'clerk',
+    () => write({ answers: {}, revision: -1 }),
+  ],
   ['GET /api/workbooks/{workbookId}', () => paths.workbook(workbookId()), 'reader'],
   ['GET /api/workbooks/{workbookId}/events', () => paths.events(workbookId()), 'reader'],
   [
@@ -104,6 +160,11 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ],
   ['DELETE /api/sheets/{sheetId}/names/{nameId}', () => paths.name(sheetId(), 'none'), 'analyst'],
   [
+    'GET /api/sheets/{sheetId}/columns/{columnId}/values',
+    () => paths.columnValues(sheetId(), 'none'),
+    'reader',
+  ],
+  [
     'POST /api/sheets/{sheetId}/columns/{columnId}/conversion',
     () => paths.conversion(sheetId(), 'none'),
     'analyst',
@@ -155,6 +216,13 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ],
   ['POST /api/sheets/{sheetId}/forms', () => paths.sheetForms(sheetId()), 'analyst', () => write()],
   ['GET /api/forms/{formId}', () => paths.form(formId()), 'reader'],
+  ['DELETE /api/forms/{formId}', () => `${paths.form(formId())}?revision=-1`, 'analyst'],
+  [
+    'POST /api/workbooks/{workbookId}/forms/{formId}/put-back',
+    () => paths.putBackForm(workbookId(), 'none'),
+    'analyst',
+    () => write(),
+  ],
   [
     'PATCH /api/forms/{formId}',
     () => paths.form(formId()),
@@ -170,7 +238,7 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   [
     'POST /api/forms/{formId}/checks',
     () => paths.checks(formId()),
-    'clerk',
+    'reader',
     () => write({ answers: {} }),
   ],
   ['POST /api/uploads', () => paths.uploads('a.csv'), 'outsider', () => 'a,b\n1,2'],

@@ -1,25 +1,37 @@
 import type { RecalculatedEvent } from '@varn/contract';
 import { Calculation, SheetModel, type GridSheet, type LostColumn } from '@varn/core';
 import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import { EventHub } from '../events/eventHub';
 import { SheetCache } from '../sheets/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 
 /** What a change may compute at once, before other requests are let in between. */
 const TURN_MS = 8;
+/** How many times as long as computing took it rests, so that a stream of writes gets its share. */
+const REST_FACTOR = 4;
+const MOST_REST_MS = 500;
 const MINUTE_MS = 60_000;
 
 /** A workbook's formulas in memory. */
 interface Book {
   calculation: Calculation;
-  /** What is being computed in steps, while other requests are answered. */
+  /** What waits to be computed, or is, in turns with other requests. */
   running: Promise<void> | null;
+  /** Until when it rests, by `performance.now`. */
+  restsUntil: number;
+  /** Whether a write came while it computes: a stream of them is let through between turns. */
+  contended: boolean;
+  /** Whether someone waits for its results, so that it does not rest. */
+  hurried: boolean;
+  /** Ends the rest it is in. */
+  wake: () => void;
 }
 
 /**
  * Keeps the results of formulas right. A workbook's formulas are read when first needed; after
- * that each change tells of itself, and what depends on it is computed at once where that is
- * little, and in turns with other requests where it is much.
+ * that each change tells of itself, and what depends on it is computed once the change has been
+ * answered, in turns with other requests. Whoever reads results waits until they are right.
  */
 @Injectable()
 export class Calculator implements OnModuleDestroy {
@@ -64,6 +76,8 @@ export class Calculator implements OnModuleDestroy {
   async settled(workbookId: string): Promise<Calculation | null> {
     await this.ready(workbookId);
     for (let book = this.books.get(workbookId); book?.running; book = this.books.get(workbookId)) {
+      book.hurried = true;
+      book.wake();
       await book.running;
     }
     return this.loaded(workbookId);
@@ -115,27 +129,45 @@ export class Calculator implements OnModuleDestroy {
     if (book) book.calculation = this.build(workbookId);
   }
 
-  /** Computes what waits: at once as far as that goes, the rest in turns. */
+  /** Computes what waits, after those who are being answered. */
   settle(workbookId: string): void {
     const book = this.books.get(workbookId);
-    if (!book || book.running) return;
-    if (this.takeTurn(book)) this.tell(workbookId, book);
-    else {
-      book.running = this.goOn(workbookId, book).finally(() => {
-        book.running = null;
-      });
+    if (!book) return;
+    if (book.running) {
+      book.contended = true;
+      return;
+    }
+    book.running = this.compute(workbookId, book);
+  }
+
+  private async compute(workbookId: string, book: Book): Promise<void> {
+    try {
+      await rest(book, book.restsUntil - performance.now());
+      let spent = 0;
+      for (let done = false; !done && this.books.get(workbookId) === book;) {
+        await nextTurn();
+        const began = performance.now();
+        done = this.takeTurn(book, began + TURN_MS);
+        const took = performance.now() - began;
+        spent += took;
+        const { contended } = book;
+        book.contended = false;
+        if (!done && contended) await rest(book, took * REST_FACTOR);
+      }
+      book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR, MOST_REST_MS);
+      this.tell(workbookId, book);
+    } catch (error) {
+      // Whoever asks next reads the formulas anew, and is told if it fails again.
+      this.logger.error(error);
+      if (this.books.get(workbookId) === book) this.drop(workbookId);
+    } finally {
+      book.hurried = false;
+      book.running = null;
     }
   }
 
-  private async goOn(workbookId: string, book: Book): Promise<void> {
-    do await new Promise((resolve) => setImmediate(resolve));
-    while (this.books.get(workbookId) === book && !this.takeTurn(book));
-    this.tell(workbookId, book);
-  }
-
-  /** Computes for a turn. @returns whether all is done */
-  private takeTurn({ calculation }: Book): boolean {
-    const until = performance.now() + TURN_MS;
+  /** @returns whether all is done */
+  private takeTurn({ calculation }: Book, until: number): boolean {
     const steps = calculation.run();
     while (steps.next().done !== true) {
       if (performance.now() > until) return calculation.pause(steps);
@@ -180,7 +212,15 @@ export class Calculator implements OnModuleDestroy {
       return null;
     }
     for (const { id, hasRecords } of sheets) if (hasRecords) await this.cache.model(id);
-    const book: Book = { calculation: this.build(workbookId), running: null };
+    const calculation = this.build(workbookId);
+    const book: Book = {
+      calculation,
+      running: null,
+      restsUntil: 0,
+      contended: false,
+      hurried: false,
+      wake: () => undefined,
+    };
     this.books.set(workbookId, book);
     this.settle(workbookId);
     return book;
@@ -216,4 +256,17 @@ export class Calculator implements OnModuleDestroy {
     const records = this.cache.modelAtHand(id) ?? new SheetModel();
     return { id, name, columns, looseColumns, hasRecords, rows, records, lost };
   }
+}
+
+/** Rests, unless someone is in a hurry for a book's results. */
+async function rest(book: Book, ms: number): Promise<void> {
+  if (ms <= 0 || book.hurried) return;
+  await new Promise<void>((resolve) => {
+    const timer = setTimeout(resolve, ms);
+    timer.unref();
+    book.wake = () => {
+      clearTimeout(timer);
+      resolve();
+    };
+  });
 }

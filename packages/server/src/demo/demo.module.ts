@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
+import { FormsModule } from '../forms/forms.module';
 import { DemoLoader } from './demoLoader';
 
-@Module({ providers: [DemoLoader] })
+@Module({ imports: [FormsModule], providers: [DemoLoader] })
 export class DemoModule {}

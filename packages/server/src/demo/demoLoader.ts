@@ -1,22 +1,26 @@
 import type { BroughtIn, Role } from '@varn/contract';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import { randomBytes, randomUUID } from 'node:crypto';
-import type { CellValue } from '@varn/core';
+import { formOfSheet, readOutline, sayOutlineProblem, type CellValue } from '@varn/core';
 import { hashPassword } from '../accounts/passwords';
 import { newId } from '../ids';
 import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from '../store/catalog';
-import { Account, Form, Membership, Workbook } from '../store/entities';
+import { Account, Membership, Workbook } from '../store/entities';
 import { Store } from '../store/store';
 import { ArrivalWriter, type NewWorkbook, type RecordSource } from '../write/arrivalWriter';
 import type { Writer } from '../write/decision';
 import { GridWriter } from '../write/gridWriter';
 import { SheetWriter } from '../write/sheetWriter';
+import { FormWriter } from '../forms/formWriter';
 import type { DemoSheet } from './demoSheet';
+import { DEMO_FORMS } from './forms';
 import { choicesSheet, OXYGEN_SHARE, summarySheet, type Typed } from './freeSheets';
 import { DUE_DAYS, kitLoansSheet } from './kitLoans';
 import { Random } from './random';
-import { SAMPLE_COUNT, sampleForm, samplesSheet } from './samples';
+import { SAMPLE_COUNT, samplesSheet } from './samples';
+import { seasonSurveySheet } from './seasonSurvey';
+import { sightingsSheet } from './sightings';
 import { stationsSheet } from './stations';
 import { volunteersSheet } from './volunteers';
 
@@ -46,6 +50,7 @@ export class DemoLoader implements OnApplicationBootstrap {
     private readonly arrivals: ArrivalWriter,
     private readonly grid: GridWriter,
     private readonly sheets: SheetWriter,
+    private readonly forms: FormWriter,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
 
@@ -66,26 +71,20 @@ export class DemoLoader implements OnApplicationBootstrap {
     await this.bringIn(workbookId, volunteers, owner);
     const { sheetId } = await this.bringIn(workbookId, samples, owner);
     const loans = await this.bringIn(workbookId, kitLoansSheet(random, names), owner);
+    await this.bringIn(workbookId, sightingsSheet(random, places), owner);
+    await this.bringIn(workbookId, seasonSurveySheet(random), owner);
     await this.store.transaction(async (em) => {
       const others = await em.find(Account, { demo: true, id: { $ne: owner.id } });
       for (const account of others) {
         const role = PEOPLE.find(({ email }) => email === account.email)?.role ?? 'reader';
         await em.insert(Membership, { workbook: workbookId, account: account.id, role });
       }
-      const definition = sampleForm();
-      await em.insert(Form, {
-        id: newId(),
-        sheet: sheetId,
-        name: 'Log a sample',
-        place: 0,
-        definition,
-        revision: 1,
-      });
     });
     await this.catalog.refresh(workbookId);
     // Written by nobody of the demo, so that nobody finds it among what they could take back.
     const loader = await this.addAccount('Varn', 'varn@riverwatch.example', false);
     await this.compute(workbookId, sheetId, loans.sheetId, loader);
+    await this.compose(workbookId, loader);
     this.logger.log(`the demo is loaded, with ${sampleCount} samples`);
   }
 
@@ -113,6 +112,25 @@ export class DemoLoader implements OnApplicationBootstrap {
     ] as const) {
       const order = { writeId: randomUUID(), name, headings: [] };
       await this.type(await this.sheets.addSheet(workbookId, order, owner), 1, typed, owner);
+    }
+  }
+
+  /** Reads the forms' outlines and puts them to use, as an analyst would. */
+  private async compose(workbookId: string, owner: Writer): Promise<void> {
+    for (const { sheet: name, outline } of DEMO_FORMS) {
+      const sheet = this.catalog.sheetsOf(workbookId).find((each) => each.name === name);
+      if (!sheet) throw new Error(`the demo has no sheet ${name}`);
+      // Fields are told by their columns, so that tests read well.
+      const previous = formOfSheet(sheet.columns);
+      const reading = readOutline(outline, { columns: sheet.columns, previous, newId });
+      const [problem] = reading.problems;
+      if (problem) throw new Error(`line ${problem.line}: ${sayOutlineProblem(problem)}`);
+      const begin = { writeId: randomUUID(), name: reading.name ?? name, sheetId: sheet.id };
+      const { id } = await this.forms.begin(workbookId, begin, owner);
+      const { definition, formulas } = reading;
+      const draft = { definition, columns: [...reading.columns], formulas: { ...formulas } };
+      const { revision } = await this.forms.save(id, { ...draft, revision: 1 });
+      await this.forms.use(id, { writeId: randomUUID(), revision }, owner);
     }
   }
 

@@ -4,8 +4,6 @@ import {
   serialOfDate,
   serialOfTime,
   type CellValue,
-  type FormDefinition,
-  type FormField,
 } from '@varn/core';
 import { demoColumn, type DemoSheet } from './demoSheet';
 import { oxygenSaturation } from './oxygen';
@@ -115,33 +113,4 @@ function* samples(
       random.chance(0.7) ? 'Tom Okafor-Reed' : 'Ines Halloran',
     ];
   }
-}
-
-/** The form *Log a sample*: what is read at the station, in the order it is read. */
-export function sampleForm(): FormDefinition {
-  const field = (heading: string, rest: Partial<FormField> = {}): FormField => {
-    const { id } = demoColumn('Samples', heading, 'text');
-    return { id, columnId: id, ...rest };
-  };
-  return {
-    fields: [
-      field('Number'),
-      field('Date', { required: true, start: { kind: 'today' } }),
-      field('Time', { required: true, hint: 'When the bottle was filled' }),
-      field('River', { required: true }),
-      field('Station', { required: true }),
-      field('Observer', { required: true }),
-      field('Training'),
-      field('Water temp', { required: true }),
-      field('Air temp'),
-      field('pH', { required: true }),
-      field('Oxygen'),
-      field('Turbidity'),
-      field('Nitrate'),
-      field('Weather'),
-      field('Flow'),
-      field('Meter rinsed', { label: 'Meter rinsed before reading' }),
-      field('Notes', { several: true }),
-    ],
-  };
 }

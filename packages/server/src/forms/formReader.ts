@@ -1,16 +1,46 @@
-import type { CheckView, FormView, Submit } from '@varn/contract';
-import { fill, usualLength } from '@varn/core';
+import {
+  mayAs,
+  type CheckAnswers,
+  type CheckView,
+  type DraftView,
+  type FormView,
+  type VersionView,
+} from '@varn/contract';
+import {
+  plannedColumns,
+  columnIdsOf,
+  formulasOf,
+  heldValues,
+  isTrial,
+  usualLength,
+  type CellValue,
+  type Column,
+  type FormDefinition,
+  type SheetModel,
+  type StoredFormula,
+} from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import { Calculator } from '../calculation/calculator';
 import { ChangeLog } from '../events/changeLog';
 import { Refused } from '../http/refused';
 import { SheetCache } from '../sheets/sheetCache';
 import { rowsOf, SheetReader } from '../sheets/sheetReader';
-import { Catalog, nowIn, type FormFacts } from '../store/catalog';
+import { Catalog, nowIn, type FormFacts, type SheetFacts } from '../store/catalog';
+import { FormVersion } from '../store/entities';
+import { Store } from '../store/store';
 import { RecordWriter } from '../write/recordWriter';
+import { FormEvaluator, fillStored, preparedForm } from './formEvaluator';
+import { FormFormulas, type WrittenDraft } from './formFormulas';
+import type { FormFormula, StoredDraft } from './storedForm';
 import { verdictViews } from './verdictViews';
 
 /** How many of the last records the desk is shown at first. */
 const LAST_ROWS = 8;
+/** How many values a column suggests, and how many records are looked through for them. */
+const MOST_SUGGESTED = 300;
+const LOOKED_THROUGH = 20_000;
+/** How many versions of a form are offered to be brought back. */
+const MOST_VERSIONS = 50;
 
 @Injectable()
 export class FormReader {
@@ -20,36 +50,71 @@ export class FormReader {
     private readonly sheets: SheetReader,
     private readonly changes: ChangeLog,
     private readonly writer: RecordWriter,
+    private readonly calculator: Calculator,
+    private readonly formulas: FormFormulas,
+    private readonly store: Store,
   ) {}
 
   async show(formId: string): Promise<FormView> {
-    const { id, name, revision, definition, sheet } = this.facts(formId);
-    const { locale, timeZone, id: workbookId } = sheet.workbook;
-    const seq = await this.changes.lastSeq(workbookId);
+    const form = this.facts(formId);
+    const { definition } = await this.formulas.write(form.sheet, form.definition);
+    return this.view(form, { definition, columns: [], formulas: {} });
+  }
+
+  /** A form as it is laid out: its draft, or what is in use where nothing was changed. */
+  async draft(formId: string): Promise<DraftView> {
+    const form = this.facts(formId);
+    const { sheet, draftRevision } = form;
+    const stored = draftOf(form);
+    const written = await this.formulas.write(sheet, stored.definition, stored);
     const model = await this.cache.model(sheet.id);
-    const lengths = sheet.columns.map((column) => [column.id, usualLength(model, column, locale)]);
     return {
-      id,
-      name,
-      revision,
-      definition,
-      sheet: await this.sheets.show(sheet.id),
-      lengths: Object.fromEntries(lengths) as Record<string, number>,
-      nextNumbers: await this.writer.nextNumbers(sheet),
-      last: rowsOf(sheet, model, model.count - LAST_ROWS, LAST_ROWS),
-      now: Date.now(),
-      locale: locale.tag,
-      timeZone,
-      seq,
+      form: await this.view(form, written),
+      columns: [...written.columns],
+      formulas: { ...written.formulas },
+      stored: [...sheet.columns],
+      revision: draftRevision,
+      changed: form.draft !== null,
+      versions: await this.versions(formId),
+      writtenBy: this.writtenBy(form),
+      names: sheet.workbook.names.map(({ name }) => name),
+      sheets: this.catalog.sheetsOf(sheet.workbook.id).map(({ name }) => name),
+      trials: trialIds(model).length,
     };
   }
 
   /** Checks a filled form as a submit would, and writes nothing. */
-  check(formId: string, { answers, meant = [] }: Submit): CheckView {
-    const { definition, sheet } = this.facts(formId);
+  async check(formId: string, asked: CheckAnswers, personId: string): Promise<CheckView> {
+    const form = this.facts(formId);
+    const { sheet } = form;
+    const role = this.catalog.role(sheet.workbook.id, personId);
+    // What is laid out is for those who lay it out, and so is what its formulas give.
+    if (asked.draft && !(role && mayAs(role, 'analyst'))) {
+      throw Refused.forbidden('The form is still being laid out. Ask the workbook’s analyst.');
+    }
+    const stored = asked.draft
+      ? draftOf(form)
+      : { definition: form.definition, columns: [], formulas: {} };
+    const columns = asked.draft ? plannedColumns(sheet.columns, stored.columns) : sheet.columns;
+    const byId = asked.draft
+      ? new Map(columns.map((column) => [column.id, column]))
+      : sheet.columnsById;
+    const prepared = preparedForm(stored.definition, byId);
     const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
-    const filling = fill(definition, answers, sheet.columnsById, context, new Set(meant));
-    return { verdicts: verdictViews(filling.verdicts) };
+    const needsFormulas = prepared.hasFormulas || columns.some(({ settings }) => settings.formula);
+    const evaluator = needsFormulas
+      ? new FormEvaluator(
+          await this.calculator.of(sheet.workbook.id),
+          sheet.id,
+          columns,
+          stored.formulas,
+        )
+      : null;
+    const filling = fillStored(prepared, asked, context, evaluator);
+    const values = evaluator
+      ? await this.values(form, stored, columns, filling.cells, evaluator)
+      : {};
+    return { verdicts: verdictViews(filling.verdicts), values };
   }
 
   facts(formId: string): FormFacts {
@@ -57,4 +122,140 @@ export class FormReader {
     if (!form) throw Refused.notFound('form');
     return form;
   }
+
+  /** What the formulas that read other cells give over these, by how they are written. */
+  private async values(
+    { sheet }: FormFacts,
+    stored: StoredDraft,
+    columns: readonly Column[],
+    cells: Readonly<Record<string, CellValue>>,
+    evaluator: FormEvaluator,
+  ): Promise<Record<string, CellValue>> {
+    const formulaOf = ({ id, settings }: Column): FormFormula | undefined =>
+      stored.formulas[id] ?? settings.formula;
+    const asked = [
+      ...formulasOf(stored.definition).map(({ formula }) => formula),
+      ...columns.flatMap((column) => formulaOf(column) ?? []),
+    ];
+    if (!asked.some(readsElsewhere)) return {};
+    const all = { ...cells, ...evaluator.computed(cells) };
+    const values: Record<string, CellValue> = {};
+    const written = await this.formulas.write(sheet, stored.definition, stored);
+    const texts = formulasOf(written.definition);
+    formulasOf(stored.definition).forEach(({ formula }, n) => {
+      const text = texts[n]?.formula;
+      if (text !== undefined && readsElsewhere(formula)) {
+        values[text] = evaluator.value(formula, all);
+      }
+    });
+    const { formulas } = await this.sheets.show(sheet.id);
+    for (const column of columns) {
+      const { id } = column;
+      const formula = formulaOf(column);
+      const text = written.formulas[id] ?? formulas[id];
+      if (formula && text !== undefined && readsElsewhere(formula)) values[text] = all[id] ?? null;
+    }
+    return values;
+  }
+
+  private async view(form: FormFacts, written: WrittenDraft): Promise<FormView> {
+    const { id, name, revision, version, sheet } = form;
+    const { locale, timeZone, id: workbookId } = sheet.workbook;
+    const seq = await this.changes.lastSeq(workbookId);
+    const model = await this.cache.model(sheet.id);
+    const shown = await this.sheets.show(sheet.id);
+    const columns = plannedColumns(sheet.columns, written.columns);
+    const lengths = columns.map((column) => [column.id, usualLength(model, column, locale)]);
+    const planned: SheetFacts = {
+      ...sheet,
+      columns,
+      columnsById: new Map(columns.map((column) => [column.id, column])),
+    };
+    return {
+      id,
+      name,
+      revision,
+      version,
+      definition: written.definition,
+      sheet: { ...shown, columns, formulas: { ...shown.formulas, ...written.formulas } },
+      lengths: Object.fromEntries(lengths) as Record<string, number>,
+      nextNumbers: await this.writer.nextNumbers(planned),
+      suggestions: suggestionsOf(written.definition, planned, model),
+      last: rowsOf(planned, model, model.count - LAST_ROWS, LAST_ROWS),
+      now: Date.now(),
+      locale: locale.tag,
+      timeZone,
+      seq,
+    };
+  }
+
+  private async versions(formId: string): Promise<VersionView[]> {
+    const versions = await this.store
+      .em()
+      .find(
+        FormVersion,
+        { form: formId },
+        { orderBy: { version: 'desc' }, limit: MOST_VERSIONS, populate: ['account'] },
+      );
+    return versions.map(({ version, account, at, definition }) => ({
+      version,
+      by: account?.name ?? 'Varn',
+      at,
+      fields: definition.blocks.flatMap(columnIdsOf).length,
+    }));
+  }
+
+  /** Which other forms of the sheet write its columns. */
+  private writtenBy({ id, sheet }: FormFacts): Record<string, string[]> {
+    const names: Record<string, string[]> = {};
+    for (const form of this.catalog.formsOf(sheet.id)) {
+      if (form.id === id) continue;
+      for (const columnId of form.definition.blocks.flatMap(columnIdsOf)) {
+        (names[columnId] ??= []).push(form.name);
+      }
+    }
+    return names;
+  }
+}
+
+/** What of a form is laid out: its draft, or what is in use. */
+export function draftOf({ draft, definition }: FormFacts): StoredDraft {
+  return draft ?? { definition, columns: [], formulas: {} };
+}
+
+/** The ids of the records that were written to try a form. */
+export function trialIds(model: SheetModel): string[] {
+  if (!model.holdsTrials) return [];
+  const ids: string[] = [];
+  for (let position = 0; position < model.count; position += 1) {
+    const { id, cells } = model.at(position);
+    if (isTrial(cells)) ids.push(id);
+  }
+  return ids;
+}
+
+function readsElsewhere(formula: FormFormula | StoredFormula): boolean {
+  return 'references' in formula && formula.references.some(({ kind }) => kind !== 'field');
+}
+
+/** What columns hold already, the most used first, where a field suggests it. */
+function suggestionsOf(
+  { blocks }: FormDefinition,
+  { columnsById, workbook }: SheetFacts,
+  model: SheetModel,
+): Record<string, string[]> {
+  const suggesting = blocks.flatMap((block) =>
+    (block.is === 'field' || block.is === 'group') && block.details?.suggests
+      ? columnIdsOf(block)
+      : [],
+  );
+  const from = Math.max(0, model.count - LOOKED_THROUGH);
+  return Object.fromEntries(
+    suggesting.flatMap((id) => {
+      const column = columnsById.get(id);
+      if (!column) return [];
+      const held = heldValues(model, column, workbook.locale, from).slice(0, MOST_SUGGESTED);
+      return [[id, held.map(({ text }) => text)] as const];
+    }),
+  );
 }

@@ -37,7 +37,7 @@ test('every route tells what it answers, and every write what it takes', () => {
     for (const [method, route] of Object.entries(methods)) {
       const succeeds = Object.keys(route.responses).some((status) => status.startsWith('2'));
       expect([method, path, succeeds]).toEqual([method, path, true]);
-      const takes = ['post', 'patch'].includes(method);
+      const takes = ['post', 'patch', 'put'].includes(method);
       expect([method, path, route.requestBody !== undefined]).toEqual([method, path, takes]);
     }
   }

@@ -1,4 +1,5 @@
 import type {
+  ColumnValuesView,
   FormulaView,
   FreeCellView,
   FreeRowsView,
@@ -11,7 +12,9 @@ import type {
 } from '@varn/contract';
 import {
   bindFormula,
+  heldValues,
   isErrorValue,
+  isTrial,
   parseWritten,
   resultKind,
   sayFormulaProblem,
@@ -32,7 +35,7 @@ import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
-import { Catalog, type SheetFacts } from '../store/catalog';
+import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
 import { SheetCache } from './sheetCache';
 import { viewPositions } from './view';
 
@@ -42,6 +45,9 @@ const CSV_BATCH = 1000;
 const LARGE = 20_000;
 /** Records a formula that is being typed is tried on. */
 const TRIED = 5;
+
+/** How many different values of a column are told. */
+const MOST_VALUES = 1000;
 
 @Injectable()
 export class SheetReader {
@@ -74,7 +80,7 @@ export class SheetReader {
       formulas: Object.fromEntries(formulas),
       lost: sheet.lostColumns.map(({ column }) => ({ id: column.id, heading: column.heading })),
       count: await this.cache.count(sheetId),
-      forms: this.catalog.formsOf(sheetId).map((form) => ({ id: form.id, name: form.name })),
+      forms: this.catalog.formsOf(sheetId).map(formEntry),
     };
   }
 
@@ -102,6 +108,16 @@ export class SheetReader {
     );
   }
 
+  /** What a column holds, the most frequent first. */
+  async values(sheetId: string, columnId: string): Promise<ColumnValuesView> {
+    const { columnsById, workbook } = this.facts(sheetId);
+    const column = columnsById.get(columnId);
+    if (!column) throw Refused.notFound('column in this sheet');
+    await this.calculator.settled(workbook.id);
+    const held = heldValues(await this.cache.model(sheetId), column, workbook.locale);
+    return { values: held.slice(0, MOST_VALUES), different: held.length };
+  }
+
   /**
    * Whether a workbook's formulas wait for so many records to be read that sheets are shown
    * before; if so, they are read from now on, and it is told of when they are there.
@@ -125,6 +141,7 @@ export class SheetReader {
         id,
         revision,
         cells: sheet.columns.map((column) => toWire(cells[column.id] ?? null, column)),
+        ...(isTrial(cells) && { trial: true }),
       })),
     };
   }
@@ -263,7 +280,8 @@ function recordView(sheet: SheetFacts, model: SheetModel, position: number): Rec
   const cells = sheet.columns.map((column): CellValue =>
     toWire(model.cellOfSlot(slot, column.id), column),
   );
-  return { id, revision, cells };
+  const trial = model.holdsTrials && isTrial(model.get(id).cells);
+  return { id, revision, cells, ...(trial && { trial }) };
 }
 
 /** Adds the pinned totals, over all records or over those a view found. */

@@ -6,6 +6,7 @@ import {
   ChangeSheet,
   CheckFormula,
   ColumnChange,
+  ColumnValuesView,
   ConversionView,
   CsvQuery,
   EditCells,
@@ -264,6 +265,17 @@ export class SheetsController {
   ): Promise<SheetView> {
     await this.sheets.changeColumn(sheetId, columnId, change, person);
     return this.reader.show(sheetId);
+  }
+
+  /** What a column holds, with how often. */
+  @Get(paths.columnValues(':sheetId', ':columnId'))
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: ColumnValuesView })
+  values(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+  ): Promise<ColumnValuesView> {
+    return this.reader.values(sheetId, columnId);
   }
 
   /** Tells what a change of kind or formula would do to the stored values, and does nothing. */

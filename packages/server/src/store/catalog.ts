@@ -1,13 +1,7 @@
-import type { Role, SheetLook } from '@varn/contract';
-import {
-  localeFacts,
-  serialNow,
-  type Column,
-  type FormDefinition,
-  type LocaleFacts,
-  type RangeName,
-} from '@varn/core';
+import type { FormEntry, Role, SheetLook } from '@varn/contract';
+import { localeFacts, serialNow, type Column, type LocaleFacts, type RangeName } from '@varn/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
+import type { StoredDefinition, StoredDraft } from '../forms/storedForm';
 import { Form, FreeRowEntity, Membership, Sheet, Workbook, type LostColumnEntry } from './entities';
 import { Store } from './store';
 
@@ -45,7 +39,14 @@ export interface FormFacts {
   readonly name: string;
   readonly place: number;
   readonly revision: number;
-  readonly definition: FormDefinition;
+  /** What is in use. */
+  readonly definition: StoredDefinition;
+  /** Which version is in use; 0 for none. */
+  readonly version: number;
+  readonly draft: StoredDraft | null;
+  readonly draftRevision: number;
+  /** Whether it waits in the bin. */
+  readonly removed: boolean;
 }
 
 /**
@@ -84,9 +85,12 @@ export class Catalog implements OnModuleInit {
     const workbook = { id: workbookId, name, locale: localeFacts(locale), timeZone, names };
     this.workbooks.set(workbookId, workbook);
     for (const sheet of sheets) this.put(factsOf(sheet, workbook, freeRows.get(sheet.id) ?? 0));
-    for (const { id, sheet, name, place, revision, definition } of forms) {
-      const facts = this.sheets.get(sheet.id);
-      if (facts) this.forms.set(id, { id, sheet: facts, name, place, revision, definition });
+    for (const form of forms) {
+      const { id, name, place, revision, definition, version, draft, draftRevision } = form;
+      const sheet = this.sheets.get(form.sheet.id);
+      const removed = form.removedAt !== null;
+      const rest = { name, place, revision, definition, version, draft, draftRevision, removed };
+      if (sheet) this.forms.set(id, { id, sheet, ...rest });
     }
     this.roles.set(workbookId, new Map(members.map(({ account, role }) => [account.id, role])));
   }
@@ -94,7 +98,13 @@ export class Catalog implements OnModuleInit {
   /** Puts in what a write made of a sheet, before the database is read again. */
   put(sheet: SheetFacts): void {
     this.sheets.set(sheet.id, sheet);
-    for (const form of this.formsOf(sheet.id)) this.forms.set(form.id, { ...form, sheet });
+    for (const form of this.allFormsOf(sheet.id)) this.forms.set(form.id, { ...form, sheet });
+  }
+
+  /** Puts in a form's draft, before the database is read again. */
+  putDraft(formId: string, draft: StoredDraft | null, draftRevision: number): void {
+    const form = this.forms.get(formId);
+    if (form) this.forms.set(formId, { ...form, draft, draftRevision });
   }
 
   /** Puts in the named ranges a write left. */
@@ -120,8 +130,10 @@ export class Catalog implements OnModuleInit {
     return sheet?.removed === false ? sheet : undefined;
   }
 
+  /** A form that is not in the bin. */
   form(id: string): FormFacts | undefined {
-    return this.forms.get(id);
+    const form = this.forms.get(id);
+    return form?.removed === false ? form : undefined;
   }
 
   role(workbookId: string, accountId: string): Role | undefined {
@@ -150,7 +162,13 @@ export class Catalog implements OnModuleInit {
     return [...this.sheets.values()].filter(({ workbook }) => workbook.id === workbookId);
   }
 
+  /** A sheet's forms as they stand, those in the bin left out. */
   formsOf(sheetId: string): FormFacts[] {
+    return this.allFormsOf(sheetId).filter(({ removed }) => !removed);
+  }
+
+  /** A sheet's forms, those in the bin too. */
+  allFormsOf(sheetId: string): FormFacts[] {
     return [...this.forms.values()]
       .filter(({ sheet }) => sheet.id === sheetId)
       .sort((a, b) => a.place - b.place);
@@ -176,6 +194,8 @@ function factsOf(sheet: Sheet, workbook: WorkbookFacts, freeRows: number): Sheet
     columnsById: new Map(columns.map((column) => [column.id, column])),
   };
 }
+
+export const formEntry = ({ id, name, version }: FormFacts): FormEntry => ({ id, name, version });
 
 /** The serial of the server's now, in a workbook's time zone. */
 export function nowIn(workbook: WorkbookFacts): number {

@@ -1,5 +1,6 @@
 import type { ChangeKind, Role, SheetLook } from '@varn/contract';
-import type { CellValue, Column, FormDefinition, FreeCells, RangeName } from '@varn/core';
+import type { CellValue, Column, FreeCells, RangeName } from '@varn/core';
+import type { StoredDefinition, StoredDraft } from '../forms/storedForm';
 import { Entity, Index, ManyToOne, PrimaryKey, Property, Unique } from '@mikro-orm/core';
 
 /** A person who may sign in. */
@@ -76,8 +77,41 @@ export class Form {
   @ManyToOne(() => Sheet, { deleteRule: 'cascade' }) sheet!: Sheet;
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'integer' }) place!: number;
-  @Property({ type: 'json' }) definition!: FormDefinition;
+  /** What is in use; empty while the form was never put to use. */
+  @Property({ type: 'json' }) definition!: StoredDefinition;
   @Property({ type: 'integer' }) revision!: number;
+  /** Which version is in use; 0 for none. */
+  @Property({ type: 'integer', default: 0 }) version = 0;
+  /** What is laid out and not put to use yet. */
+  @Property({ type: 'json', nullable: true }) draft: StoredDraft | null = null;
+  /** Rises with each change of the draft. */
+  @Property({ type: 'integer', default: 0 }) draftRevision = 0;
+  /** When it went to the bin, in milliseconds since 1970 UTC. */
+  @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
+}
+
+/** A form as it was put to use. */
+@Entity({ tableName: 'form_version' })
+export class FormVersion {
+  @ManyToOne(() => Form, { primary: true, deleteRule: 'cascade' }) form!: Form;
+  @PrimaryKey({ type: 'integer' }) version!: number;
+  @Property({ type: 'json' }) definition!: StoredDefinition;
+  @ManyToOne(() => Account, { nullable: true, index: false }) account: Account | null = null;
+  /** Milliseconds since 1970 UTC. */
+  @Property({ type: 'integer' }) at!: number;
+}
+
+/** A file that came through a form, or is shown on one. Its bytes stand in the data folder. */
+@Entity({ tableName: 'stored_file' })
+export class StoredFile {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
+  @ManyToOne(() => Account, { index: false }) account!: Account;
+  @Property({ type: 'text' }) name!: string;
+  /** What its bytes are, as they tell themselves. */
+  @Property({ type: 'text' }) type!: string;
+  @Property({ type: 'integer' }) bytes!: number;
+  @Property({ type: 'integer' }) at!: number;
 }
 
 /** One record; its values as JSON by column id, blanks left out. */
@@ -167,6 +201,8 @@ export const ENTITIES = [
   Membership,
   Sheet,
   Form,
+  FormVersion,
+  StoredFile,
   SheetRecord,
   FreeRowEntity,
   Change,

@@ -86,7 +86,9 @@ test('every start gives the same demo', async () => {
     form.lengths,
   ];
   expect(told(one)).toEqual(told(two));
-  expect(one.workbook.sheets.map(({ records }) => records)).toEqual([48, 62, 20, 310, 0, 0]);
+  expect(one.workbook.sheets.map(({ records }) => records)).toEqual([
+    48, 62, 20, 310, 180, 60, 0, 0,
+  ]);
   expect(one.form.sheet.headingRow).toBe(4);
   await Promise.all([one.stop(), two.stop()]);
 });

@@ -105,6 +105,7 @@ export const SETTINGS_OF_TESTS: Omit<Settings, 'data'> = {
   origin: null,
   logLevel: 'fatal',
   mostUploadBytes: 64 * 1024 * 1024,
+  mostFileBytes: 1024 * 1024,
   web: null,
 };
 
@@ -119,7 +120,7 @@ export async function start(settings: Partial<Settings> = {}): Promise<Running> 
   const owner = new Client(base, cookieOf(session));
   const [entry] = await owner.get<{ id: string }[]>(paths.workbooks);
   const workbook = await owner.get<WorkbookView>(paths.workbook(entry?.id ?? ''));
-  const formId = workbook.sheets.flatMap(({ forms }) => forms)[0]?.id ?? '';
+  const formId = workbook.sheets.find(({ name }) => name === 'Samples')?.forms[0]?.id ?? '';
   return {
     app,
     base,

@@ -166,8 +166,8 @@ function planOf({ headingRow, headingRows, keepTotals, guarded, columns }: Bring
 
 function checkColumns({ columns }: BringIn): void {
   columns.forEach(({ heading, kind }, index) => {
-    const { control, filledBy, label } = kindOf({ kind });
-    if (control === 'shown' || filledBy !== 'people') {
+    const { typing, filledBy, label } = kindOf({ kind });
+    if (typing === 'none' || filledBy !== 'people') {
       throw Refused.badRequest(
         'kind',
         `columns.${index}.kind: a file’s column can’t become ${label}.`,

@@ -1,9 +1,8 @@
 import { Inject, Injectable, type OnModuleInit } from '@nestjs/common';
-import { createWriteStream } from 'node:fs';
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Transform, type Readable, type TransformCallback } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
+import { keepOnDisk } from '../files/keepOnDisk';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
 import { SETTINGS, type Settings } from '../settings';
@@ -11,7 +10,6 @@ import { Upload } from '../store/entities';
 import { Store } from '../store/store';
 
 const DAY_MS = 86_400_000;
-const MEGABYTE = 1024 * 1024;
 
 /** Files that wait to be brought in, each its uploader's alone, for a day at most. */
 @Injectable()
@@ -41,19 +39,11 @@ export class UploadStore implements OnModuleInit {
     const id = newId();
     const path = this.pathOf(id);
     const most = this.settings.mostUploadBytes;
-    const limit = new Limit(most);
     try {
-      await pipeline(body, limit, createWriteStream(path));
-      if (limit.seen > most) {
-        const megabytes = Math.round(most / MEGABYTE);
-        throw Refused.tooLarge(
-          `${fileName} is over ${megabytes} MB. Split it, or raise VARN_UPLOAD_MB.`,
-        );
-      }
-      if (limit.seen === 0) {
-        throw Refused.badRequest('emptyFile', `${fileName} is empty. Choose another file.`);
-      }
-      const bytes = limit.seen;
+      const bytes = await keepOnDisk(body, path, most, {
+        name: fileName,
+        cure: 'Split it, or raise VARN_UPLOAD_MB.',
+      });
       await this.store
         .em()
         .insert(Upload, { id, account: accountId, fileName, bytes, at: Date.now() });
@@ -78,24 +68,5 @@ export class UploadStore implements OnModuleInit {
 
   pathOf(id: string): string {
     return join(this.folder, id);
-  }
-}
-
-/**
- * Lets a file through up to a limit. What is past it is read and let go, so that the refusal
- * reaches the sender; past twice the limit the connection is cut.
- */
-class Limit extends Transform {
-  seen = 0;
-
-  constructor(private readonly most: number) {
-    super();
-  }
-
-  override _transform(chunk: Buffer, _encoding: BufferEncoding, done: TransformCallback): void {
-    this.seen += chunk.length;
-    if (this.seen > 2 * this.most) done(new Error('far over the limit'));
-    else if (this.seen > this.most) done();
-    else done(null, chunk);
   }
 }

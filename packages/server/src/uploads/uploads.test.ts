@@ -101,7 +101,7 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
     writeId: randomUUID(),
   });
   const { definition } = await running.owner.get<FormView>(paths.form(form.body.id));
-  const [id = '', item = ''] = definition.fields.map((field) => field.id);
+  const [id = '', item = ''] = definition.blocks.map(({ id }) => id);
   const landed = await running.owner.ask<Landed>('POST', paths.submits(form.body.id), {
     writeId: randomUUID(),
     answers: { [id]: '0099', [item]: '-rope' },
@@ -134,6 +134,8 @@ test('it can go into a workbook there is, whose locale and people hold', async (
     'Volunteers',
     'Samples',
     'Kit loans',
+    'Sightings',
+    'Season survey',
     'Choices',
     'Summary',
     'عيّنات 🧪',
@@ -150,7 +152,7 @@ test('a sheet of 200 columns comes in whole, and its form has as many fields', a
   const { body: made } = await running.owner.ask<FormEntry>('POST', paths.sheetForms(sheet.id), {
     writeId: randomUUID(),
   });
-  expect((await running.owner.get<FormView>(paths.form(made.id))).definition.fields).toHaveLength(
+  expect((await running.owner.get<FormView>(paths.form(made.id))).definition.blocks).toHaveLength(
     200,
   );
 });

@@ -1,9 +1,9 @@
-import type { WorkbookEntry, WorkbookView } from '@varn/contract';
+import { mayAs, type WorkbookEntry, type WorkbookView } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 import { ChangeLog } from '../events/changeLog';
 import { Refused } from '../http/refused';
 import { SheetCache } from '../sheets/sheetCache';
-import { Catalog } from '../store/catalog';
+import { Catalog, formEntry } from '../store/catalog';
 
 @Injectable()
 export class WorkbookReader {
@@ -41,10 +41,17 @@ export class WorkbookReader {
         name,
         hasRecords,
         records: await this.cache.count(id),
-        forms: this.catalog.formsOf(id).map((form) => ({ id: form.id, name: form.name })),
+        forms: this.catalog.formsOf(id).map(formEntry),
       })),
     );
+    const removedForms = mayAs(role, 'analyst')
+      ? this.catalog
+          .sheetsOf(workbookId)
+          .flatMap((sheet) => this.catalog.allFormsOf(sheet.id))
+          .filter(({ removed }) => removed)
+          .map(formEntry)
+      : [];
     const { id, name, locale, timeZone } = workbook;
-    return { id, name, locale: locale.tag, timeZone, role, seq, sheets };
+    return { id, name, locale: locale.tag, timeZone, role, seq, sheets, removedForms };
   }
 }

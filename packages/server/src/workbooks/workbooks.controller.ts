@@ -3,6 +3,7 @@ import {
   NameView,
   paths,
   SheetView,
+  StartWorkbook,
   Undo,
   UndoView,
   WorkbookEntry,
@@ -17,6 +18,7 @@ import type { Writer } from '../write/decision';
 import { SheetWriter } from '../write/sheetWriter';
 import { UndoWriter } from '../write/undoWriter';
 import { WorkbookReader } from './workbookReader';
+import { WorkbookWriter } from './workbookWriter';
 
 @ApiTags('workbooks')
 @Controller()
@@ -26,6 +28,7 @@ export class WorkbooksController {
     private readonly sheetReader: SheetReader,
     private readonly sheets: SheetWriter,
     private readonly undos: UndoWriter,
+    private readonly writer: WorkbookWriter,
   ) {}
 
   @Get(paths.workbooks)
@@ -33,6 +36,14 @@ export class WorkbooksController {
   @ApiOkResponse({ type: [WorkbookEntry] })
   list(@CurrentPerson() person: Writer): Promise<WorkbookEntry[]> {
     return this.reader.list(person.id);
+  }
+
+  /** Starts a blank workbook, owned by whoever starts it. */
+  @Post(paths.workbooks)
+  @ForSignedIn()
+  @ApiCreatedResponse({ type: WorkbookEntry })
+  start(@Body() order: StartWorkbook, @CurrentPerson() person: Writer): Promise<WorkbookEntry> {
+    return this.writer.start(order, person);
   }
 
   @Get(paths.workbook(':workbookId'))

@@ -1,11 +1,12 @@
 import { Module } from '@nestjs/common';
 import { SheetsModule } from '../sheets/sheets.module';
 import { WorkbookReader } from './workbookReader';
+import { WorkbookWriter } from './workbookWriter';
 import { WorkbooksController } from './workbooks.controller';
 
 @Module({
   imports: [SheetsModule],
   controllers: [WorkbooksController],
-  providers: [WorkbookReader],
+  providers: [WorkbookReader, WorkbookWriter],
 })
 export class WorkbooksModule {}

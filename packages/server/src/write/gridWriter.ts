@@ -49,7 +49,7 @@ import {
   type WriteSite,
 } from './decision';
 import { landedOf } from './landed';
-import { readAnswers, recordAt, RecordWriter, withComputed } from './recordWriter';
+import { readTyped, recordAt, RecordWriter, withComputed } from './recordWriter';
 import { WritePath, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
@@ -322,8 +322,14 @@ class Edit {
     if (ids.some((id) => !this.site.sheet.columnsById.has(id))) {
       throw Refused.notFound('column in this sheet');
     }
-    const definition = { fields: ids.map((id) => ({ id, columnId: id })) };
-    const { cells, verdicts } = readAnswers(definition, answers, this.site, { mayBeBlank, meant });
+    const { cells, verdicts } = readTyped(answers, this.site, meant);
+    const [first] = ids;
+    const isBlank = verdicts.length === 0 && Object.keys(cells).length === 0;
+    if (!mayBeBlank && isBlank && first !== undefined) {
+      const problem = { code: 'nothingTyped' } as const;
+      this.refuse(list, at, first, problem.code, sayProblem(problem));
+      return { cells, ids: new Set(ids.filter((id) => id !== first)) };
+    }
     for (const { columnId, problem, ask } of verdicts) {
       this.refuse(list, at, columnId, problem.code, sayProblem(problem), ask && { ask });
     }

@@ -1,5 +1,5 @@
 import type { ChangeKind, Landed, RecordChangeKind } from '@varn/contract';
-import { toWire, type Cells, type CellValue } from '@varn/core';
+import { isTrial, toWire, type Cells, type CellValue } from '@varn/core';
 import type { SheetFacts } from '../store/catalog';
 import type { PastChange } from './recordStore';
 
@@ -33,6 +33,7 @@ export function landedOf(change: PastChange, sheet: SheetFacts): Landed | null {
     before: counted,
     after: counted + COUNT_CHANGE[kind],
     cells: wireCells(cells, sheet),
+    ...(isTrial(cells) && { trial: true }),
   };
 }
 

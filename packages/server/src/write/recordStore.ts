@@ -148,6 +148,17 @@ export class RecordStore {
     this.store.statement(database, sql).run(json(names), workbookId);
   }
 
+  /** What is known of a workbook's stored file. */
+  fileOf(
+    database: Database,
+    workbookId: string,
+    fileId: string,
+  ): { name: string; type: string; bytes: number } | undefined {
+    const sql = 'SELECT name, type, bytes FROM stored_file WHERE id = ? AND workbook_id = ?';
+    return this.store.statement(database, sql).get(fileId, workbookId) as
+      { name: string; type: string; bytes: number } | undefined;
+  }
+
   /** Gives a column's next running number, one above the highest it ever gave. */
   takeNumber(database: Database, columnId: string): number {
     const sql = `INSERT INTO running_number (column_id, last) VALUES (?, 1)

@@ -1,21 +1,32 @@
-import type { ChangeRecord, Landed, MoveRecord, Submit } from '@varn/contract';
+import type { ChangeRecord, Landed, MoveRecord, Submit, UpdateRecord } from '@varn/contract';
 import {
-  fill,
+  asTrial,
+  fileIdOf,
+  fileNameOf,
+  fileProblem,
   filledByVarn,
+  isTyped,
+  readColumns,
   type Calculation,
   type Cells,
   type CellValue,
-  type FormDefinition,
+  type Filling,
+  type PreparedForm,
   type SheetModel,
   type StoredRecord,
   type Verdict,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
+import { FormEvaluator, fillStored, preparedForm } from '../forms/formEvaluator';
+import type { FormFormula, StoredDefinition } from '../forms/storedForm';
 import { verdictViews } from '../forms/verdictViews';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
-import { Catalog, type SheetFacts } from '../store/catalog';
+import { Calculator } from '../calculation/calculator';
+import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
+import { FormVersion } from '../store/entities';
+import { Store } from '../store/store';
 import {
   added,
   changed,
@@ -41,25 +52,69 @@ export class RecordWriter {
     private readonly queue: WriteQueue,
     private readonly catalog: Catalog,
     private readonly records: RecordStore,
+    private readonly calculator: Calculator,
+    private readonly store: Store,
   ) {}
 
   /** Writes a filled form as a new record at the end of its sheet. @throws Refused 422, 409 */
-  submit(formId: string, { writeId, answers, meant }: Submit, writer: Writer): Promise<Landed> {
-    const form = this.catalog.form(formId);
-    if (!form) throw Refused.notFound('form');
-    const order: WriteOrder = {
-      sheetId: form.sheet.id,
-      writeId,
-      writer,
-      door: formId,
-      asked: ['submit', formId, JSON.stringify(answers)],
-    };
+  async submit(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
+    const { writeId, answers, meant, version } = submit;
+    const form = this.formOf(formId);
+    const asked = ['submit', JSON.stringify(answers)];
+    const order = orderOf(form, writeId, writer, asked);
+    const earlier = await this.versionOf(form, version);
+    await this.readyFor(earlier ?? form.definition, form);
     return this.write(order, (site) => {
       // The form may have changed while the submit waited.
       const { definition, name } = this.catalog.form(formId) ?? form;
-      const typed = checkAnswers(definition, answers, site, { meant });
+      const { cells } = this.checkAnswers(earlier ?? definition, { answers, meant }, site);
       const orderKey = site.model.nextOrderKey();
-      return added(this.newRecord(site, typed, orderKey, { by: writer.name, door: name }));
+      return added(this.newRecord(site, cells, orderKey, { by: writer.name, door: name }));
+    });
+  }
+
+  /** Writes a record to try a form as it is laid out: marked, and without a running number. */
+  async trial(
+    formId: string,
+    { writeId, answers, meant }: Submit,
+    writer: Writer,
+  ): Promise<Landed> {
+    const form = this.formOf(formId);
+    const definition = form.draft?.definition ?? form.definition;
+    const asked = ['trial', JSON.stringify(answers)];
+    const order = orderOf(form, writeId, writer, asked);
+    await this.readyFor(definition, form);
+    return this.write(order, (site) => {
+      const { cells } = this.checkAnswers(definition, { answers, meant }, site);
+      const orderKey = site.model.nextOrderKey();
+      const door = { by: writer.name, door: form.name, trial: true };
+      return added(this.newRecord(site, cells, orderKey, door));
+    });
+  }
+
+  /** Corrects a record through a form: its fields as they were typed, all else as it was. */
+  async update(
+    formId: string,
+    recordId: string,
+    { writeId, revision, answers, meant, version }: UpdateRecord,
+    writer: Writer,
+  ): Promise<Landed> {
+    const form = this.formOf(formId);
+    const asked = ['update', recordId, String(revision), JSON.stringify(answers)];
+    const order = orderOf(form, writeId, writer, asked);
+    const definition = (await this.versionOf(form, version)) ?? form.definition;
+    await this.readyFor(definition, form);
+    return this.write(order, (site) => {
+      const stored = recordAt(site.model, recordId, revision);
+      const { cells } = this.checkAnswers(definition, { answers, meant }, site);
+      const written = new Set(
+        preparedForm(definition, site.sheet.columnsById)
+          .inputs.filter(({ column }) => isTyped(column))
+          .map(({ column }) => column.id),
+      );
+      const kept = Object.entries(stored.cells).filter(([id]) => !written.has(id));
+      const all = { ...Object.fromEntries(kept), ...cells };
+      return changed(stored, withComputed(all, site.sheet, site.calculation));
     });
   }
 
@@ -108,17 +163,18 @@ export class RecordWriter {
     { sheet, database, calculation, now }: WriteSite,
     typed: Cells,
     orderKey: number,
-    { by, door }: { by: string; door: string },
+    { by, door, trial = false }: { by: string; door: string; trial?: boolean },
   ): StoredRecord {
-    const cells = {
+    const filled = {
       ...typed,
       ...filledByVarn(sheet.columns, {
         by,
         at: now,
         door,
-        nextNumber: (columnId) => this.records.takeNumber(database, columnId),
+        nextNumber: trial ? null : (columnId) => this.records.takeNumber(database, columnId),
       }),
     };
+    const cells = trial ? asTrial(filled) : filled;
     return { id: newId(), orderKey, revision: 1, cells: withComputed(cells, sheet, calculation) };
   }
 
@@ -146,6 +202,68 @@ export class RecordWriter {
     return landed;
   }
 
+  /** Reads the workbook's formulas where a form needs them. */
+  private async readyFor(definition: StoredDefinition, { sheet }: FormFacts): Promise<void> {
+    if (preparedForm(definition, sheet.columnsById).hasFormulas) {
+      await this.calculator.of(sheet.workbook.id);
+    }
+  }
+
+  /** An earlier version of a form that is still being filled in somewhere. */
+  private async versionOf(
+    form: FormFacts,
+    version: number | undefined,
+  ): Promise<StoredDefinition | null> {
+    if (version === undefined || version === form.version) return null;
+    const held = await this.store.em().findOne(FormVersion, { form: form.id, version });
+    if (!held) throw Refused.notFound('version of this form');
+    return held.definition;
+  }
+
+  private formOf(formId: string): FormFacts {
+    const form = this.catalog.form(formId);
+    if (!form) throw Refused.notFound('form');
+    return form;
+  }
+
+  /** The answers as cells. @throws Refused 422 with one verdict per column */
+  private checkAnswers(
+    definition: StoredDefinition,
+    entered: { answers: Readonly<Record<string, string>>; meant?: readonly string[] | undefined },
+    site: WriteSite,
+  ): Filling {
+    const { sheet, now, database } = site;
+    const form = preparedForm(definition, sheet.columnsById);
+    refuseUnknown(form, entered.answers);
+    const calculation = this.calculator.loaded(sheet.workbook.id);
+    const evaluator = calculation && new FormEvaluator(calculation, sheet.id, sheet.columns);
+    const context = { locale: sheet.workbook.locale, now };
+    const filling = fillStored(form, entered, context, evaluator);
+    const verdicts = [...filling.verdicts, ...this.fileVerdicts(form, filling, database, sheet)];
+    if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
+    return filling;
+  }
+
+  /** Files that a form names and this workbook does not hold, or the field does not take. */
+  private fileVerdicts(
+    form: PreparedForm<FormFormula>,
+    { cells }: Filling,
+    database: Database,
+    { workbook }: SheetFacts,
+  ): Verdict[] {
+    return form.inputs.flatMap(({ id, column, block }): Verdict[] => {
+      if (column.kind !== 'file') return [];
+      const text = cells[column.id];
+      const fileId = typeof text === 'string' ? fileIdOf(text) : null;
+      if (typeof text !== 'string' || fileId === null) return [];
+      const file = this.records.fileOf(database, workbook.id, fileId);
+      const problem = file
+        ? fileProblem(file, block.details ?? {})
+        : ({ code: 'fileGone', text: fileNameOf(text) } as const);
+      return problem ? [{ fieldId: id, columnId: column.id, problem }] : [];
+    });
+  }
+
   private binnedAt(
     database: Database,
     sheetId: string,
@@ -157,6 +275,14 @@ export class RecordWriter {
     return guardRevision(record, revision);
   }
 }
+
+/** A write through a form, told apart from any other by what is asked of which form. */
+const orderOf = (
+  { id, sheet }: FormFacts,
+  writeId: string,
+  writer: Writer,
+  [act = '', ...asked]: readonly string[],
+): WriteOrder => ({ sheetId: sheet.id, writeId, writer, door: id, asked: [act, id, ...asked] });
 
 /** Cells with what formulas give a record as it is written; blanks are left out. */
 export function withComputed(
@@ -181,8 +307,8 @@ function changedCells(
   if (ids.some((id) => !site.sheet.columnsById.has(id))) {
     throw Refused.notFound('column in this sheet');
   }
-  const definition = { fields: ids.map((id) => ({ id, columnId: id })) };
-  const read = checkAnswers(definition, answers, site, { mayBeBlank: true });
+  const { cells: read, verdicts } = readTyped(answers, site);
+  if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
   const kept = Object.entries(stored.cells).filter(([id]) => !ids.includes(id));
   const cells = { ...Object.fromEntries(kept), ...read };
   return withComputed(cells, site.sheet, site.calculation);
@@ -204,43 +330,25 @@ export function guardRevision<T extends { readonly revision: number }>(
   );
 }
 
-interface Allowed {
-  readonly mayBeBlank?: boolean;
-  readonly meant?: readonly string[] | undefined;
-}
-
-/** The answers as cells, and what keeps them from being written. */
-export function readAnswers(
-  definition: FormDefinition,
+/** Typed texts by column id as cells, and what keeps them from being written. */
+export function readTyped(
   answers: Readonly<Record<string, string>>,
   { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
-  { mayBeBlank = false, meant = [] }: Allowed = {},
+  meant: readonly string[] = [],
 ): { cells: Cells; verdicts: readonly Verdict[] } {
   const context = { locale: sheet.workbook.locale, now };
-  const filling = fill(definition, answers, sheet.columnsById, context, new Set(meant));
-  const verdicts = mayBeBlank
-    ? filling.verdicts.filter(({ problem }) => problem.code !== 'nothingTyped')
-    : filling.verdicts;
-  return { cells: filling.cells, verdicts };
+  return readColumns(answers, sheet.columnsById, context, new Set(meant));
 }
 
-/** The answers as cells. @throws Refused 422 with one verdict per column */
-function checkAnswers(
-  definition: FormDefinition,
+function refuseUnknown(
+  form: PreparedForm<FormFormula>,
   answers: Readonly<Record<string, string>>,
-  site: Pick<WriteSite, 'sheet' | 'now'>,
-  allowed: Allowed = {},
-): Cells {
-  const unknown = Object.keys(answers).find(
-    (id) => !definition.fields.some((field) => field.id === id),
+): void {
+  const known = new Set(form.inputs.map(({ id }) => id));
+  const unknown = Object.keys(answers).find((id) => !known.has(id));
+  if (unknown === undefined) return;
+  throw Refused.badRequest(
+    'noSuchField',
+    `answers.${unknown.slice(0, 60)}: the form has no such field.`,
   );
-  if (unknown !== undefined) {
-    throw Refused.badRequest(
-      'noSuchField',
-      `answers.${unknown.slice(0, 60)}: the form has no such field.`,
-    );
-  }
-  const { cells, verdicts } = readAnswers(definition, answers, site, allowed);
-  if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-  return cells;
 }

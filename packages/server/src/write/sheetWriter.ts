@@ -1,3 +1,4 @@
+import { MOST_COLUMNS } from '@varn/contract';
 import type {
   AddColumn,
   AddName,
@@ -7,6 +8,7 @@ import type {
   ConversionView,
 } from '@varn/contract';
 import {
+  plannedColumns,
   bindFormula,
   isHeadingFree,
   isOfKind,
@@ -57,7 +59,12 @@ export class SheetWriter {
   ) {}
 
   /** Adds a sheet: with a record block under headings, or of free cells. @returns its id */
-  async addSheet(workbookId: string, order: AddSheet, writer: Writer): Promise<string> {
+  async addSheet(
+    workbookId: string,
+    order: AddSheet,
+    writer: Writer,
+    { hasRecords = order.headings.length > 0 } = {},
+  ): Promise<string> {
     const { writeId, headings } = order;
     const name = order.name.trim();
     headings.forEach((heading, n) => refuseTaken(heading, headings.slice(0, n)));
@@ -81,12 +88,12 @@ export class SheetWriter {
           })),
           revision: 1,
           arriving: false,
-          hasRecords: headings.length > 0,
-          looseColumns: headings.length > 0 ? [] : Array.from({ length: FIRST_COLUMNS }, newId),
+          hasRecords,
+          looseColumns: hasRecords ? [] : Array.from({ length: FIRST_COLUMNS }, newId),
           lostColumns: [],
           look: {},
         });
-        for (let n = 1; headings.length === 0 && n <= FIRST_ROWS; n += 1) {
+        for (let n = 1; !hasRecords && n <= FIRST_ROWS; n += 1) {
           const row = { id: newId(), sheet: id, orderKey: n * ROW_GAP, revision: 1, cells: {} };
           await em.insert(FreeRowEntity, row);
         }
@@ -152,6 +159,45 @@ export class SheetWriter {
           : computed(column, sheet, calculation, formula, follows);
       const columns = sheet.columns.toSpliced(place ?? sheet.columns.length, 0, made);
       return [reshaped(sheet, { columns }), ...filledAtOnce(made, site, calculation)];
+    });
+  }
+
+  /**
+   * Brings the columns of a form into its sheet: new ones at the end, and of those there are what
+   * the form says otherwise. Their ids are made with the form, so that a repeat adds none twice.
+   */
+  async bringColumns(
+    sheetId: string,
+    planned: readonly Column[],
+    writeId: string,
+    writer: Writer,
+  ): Promise<void> {
+    const computes = planned.some(({ settings }) => settings.formula);
+    const { workbook } = this.sheetOf(sheetId);
+    if (computes) await this.calculator.of(workbook.id);
+    const order = {
+      sheetId,
+      writeId,
+      writer,
+      door: 'grid',
+      asked: ['bringColumns', sheetId, writeId],
+    };
+    await this.path.write(order, (site) => {
+      const { sheet } = site;
+      const columns = plannedColumns(sheet.columns, planned);
+      if (columns.length > MOST_COLUMNS) {
+        throw Refused.conflict(
+          'tooManyColumns',
+          `The sheet would have ${columns.length} columns; ${MOST_COLUMNS} is the most.`,
+        );
+      }
+      columns.forEach(({ heading }, n) => refuseTaken(heading, headingsOf(columns.slice(0, n))));
+      const isSame = JSON.stringify(columns) === JSON.stringify(sheet.columns);
+      if (isSame) return { decisions: [] };
+      const added = planned.filter(({ id }) => !sheet.columnsById.has(id));
+      const calculation = this.calculator.loaded(workbook.id);
+      const filled = added.flatMap((column) => filledAtOnce(column, site, calculation));
+      return { decisions: [reshaped(sheet, { columns }), ...filled] };
     });
   }
 
@@ -457,7 +503,7 @@ function convert(
   sheet: SheetFacts,
 ): { value: CellValue; problem: Problem | null } {
   const kind = kindOf(after);
-  if (value === null || kind.filledBy !== 'people' || kind.control === 'shown') {
+  if (value === null || kind.filledBy !== 'people' || kind.typing === 'none') {
     return { value, problem: null };
   }
   if (typeof value === 'number' && isOfKind(value, after) && sameMeasure(before, after)) {

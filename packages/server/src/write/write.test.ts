@@ -7,6 +7,7 @@ import {
   type SheetView,
   type Written,
 } from '@varn/contract';
+import { columnIdsOf } from '@varn/core';
 import { randomUUID } from 'node:crypto';
 import { SheetCache } from '../sheets/sheetCache';
 import { Store } from '../store/store';
@@ -308,7 +309,7 @@ test('a form is made of a sheet by one click, once however often it is sent, and
   const again = await running.owner.ask<{ id: string }>('POST', path, make);
   expect(again.body).toEqual(first.body);
   const made = await running.owner.get<FormView>(paths.form(first.body.id));
-  expect(made.definition.fields.map(({ columnId }) => columnId)).toEqual(
+  expect(made.definition.blocks.flatMap(columnIdsOf)).toEqual(
     made.sheet.columns.map(({ id }) => id),
   );
   const rename = (revision: number, name: string): Promise<Answer<Refusal>> =>

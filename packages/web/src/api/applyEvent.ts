@@ -69,8 +69,9 @@ function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] 
 
 /** A landed record with its values in the order of the sheet's columns. */
 export function recordOf(
-  { recordId, revision, cells }: Landed,
+  { recordId, revision, cells, trial }: Landed,
   { columns }: SheetView,
 ): RecordView {
-  return { id: recordId, revision, cells: columns.map(({ id }) => cells[id] ?? null) };
+  const values = columns.map(({ id }) => cells[id] ?? null);
+  return { id: recordId, revision, cells: values, ...(trial && { trial }) };
 }

@@ -22,7 +22,7 @@ export class NoAnswer extends Error {
  * @throws ApiRefusal when the server refused (4xx), NoAnswer when it did not get to answer
  */
 export async function request<T>(
-  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   path: string,
   body?: unknown,
 ): Promise<T> {

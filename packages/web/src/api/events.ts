@@ -72,7 +72,8 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
     keep,
   );
   void mutate<FormView>(
-    (key) => typeof key === 'string' && key.startsWith('/api/forms/'),
+    // A draft holds a form with more around it; whoever lays it out reads it anew.
+    (key) => typeof key === 'string' && /^\/api\/forms\/[^/]+$/.test(key),
     (held) => held && formAfter(held, event),
     keep,
   );
@@ -165,14 +166,14 @@ function withRecord(rows: RowsView, position: number, landed: Landed, sheet: She
   const at = position - rows.from;
   if (at < 0 || at > rows.records.length || at >= PAGE_ROWS) return { ...rows, count };
   const held = rows.records[at];
-  const { id, revision, cells } = recordOf(landed, sheet);
+  const { id, cells, ...rest } = recordOf(landed, sheet);
   const shown = sheet.columns.map((column, n) =>
     isFollowed(column) && held?.id === id ? (held.cells[n] ?? null) : (cells[n] ?? null),
   );
   return {
     ...rows,
     count,
-    records: rows.records.toSpliced(at, held ? 1 : 0, { id, revision, cells: shown }),
+    records: rows.records.toSpliced(at, held ? 1 : 0, { id, ...rest, cells: shown }),
   };
 }
 

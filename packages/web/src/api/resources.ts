@@ -1,4 +1,11 @@
-import type { FormView, SessionView, SheetView, WorkbookEntry, WorkbookView } from '@varn/contract';
+import type {
+  DraftView,
+  FormView,
+  SessionView,
+  SheetView,
+  WorkbookEntry,
+  WorkbookView,
+} from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import useSWR, { type SWRResponse } from 'swr';
 
@@ -15,3 +22,10 @@ export const useSheet = (id: string | undefined) =>
   useResource<SheetView>(id === undefined ? null : paths.sheet(id));
 export const useForm = (id: string | undefined) =>
   useResource<FormView>(id === undefined ? null : paths.form(id));
+/** A form as it is laid out. Whoever lays it out holds what they change; it is read when asked. */
+export const useDraft = (formId: string): SWRResponse<DraftView, unknown> =>
+  useSWR<DraftView, unknown>(paths.draft(formId), {
+    revalidateIfStale: true,
+    // Who comes back at once is not given what was read before they changed it.
+    dedupingInterval: 0,
+  });

@@ -5,7 +5,7 @@ import { useFormContext, useWatch } from 'react-hook-form';
 
 /** The kinds a file's column can become. */
 const OFFERED = Object.values(KINDS).filter(
-  ({ filledBy, control }) => filledBy === 'people' && control !== 'shown',
+  ({ filledBy, typing }) => filledBy === 'people' && typing !== 'none',
 );
 
 interface ArrivalTableProps {

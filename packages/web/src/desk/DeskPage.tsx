@@ -1,131 +1,214 @@
-import { Badge, Box, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView, Landed } from '@varn/contract';
 import { mayAs } from '@varn/contract/roles';
-import { sayCountOf, type Answers } from '@varn/core';
-import { Eraser, SendHorizontal, Undo2 } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import { useParams } from 'react-router';
-import { sayError } from '../api/client';
+import { afterMessage, type Filling } from '@varn/core';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
-import { PlaceBar, type BarAction } from '../keys/PlaceBar';
+import { focusFirstField, focusNextField } from '../form/focus';
+import { FormBody } from '../form/FormBody';
+import { shownPages, useFilling, type FilledIn } from '../form/useFilling';
+import { useSteady } from '../form/useSteady';
 import { Notice } from '../ui/Notice';
+import { Arriving } from '../ui/Arriving';
 import { Shell } from '../ui/Shell';
-import { Waiting } from '../ui/Waiting';
-import { DeskForm } from './DeskForm';
-import { focusField, focusFirstField } from './focus';
-import { FormName } from './FormName';
+import { DeskBar } from './DeskBar';
 import { LandingRow } from './LandingRow';
+import { answersOf, erasedBy, lastRecord, type StoredRecord } from './storedRecord';
 import { SubmitWord } from './SubmitWord';
-import { useDesk } from './useDesk';
 import { useSubmit } from './useSubmit';
-
-const DESK_KEYS = [
-  { keys: 'Enter', does: 'Next field, and from the last to Submit' },
-  { keys: 'Ctrl+Enter', does: 'Submit from any field' },
-  { keys: 'Escape', does: 'Leave the field for the bar' },
-  { keys: 'Y / N / Backspace', does: 'Answer a yes/no field, take the answer back' },
-];
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
   const { workbookId = '', formId } = useParams();
   const { data: form, error } = useForm(formId);
   const { data: workbook } = useWorkbook(workbookId);
-  if (form && workbook && !error) {
-    return <AtDesk key={form.id} form={form} mayEnter={mayAs(workbook.role, 'clerk')} />;
+  // What was typed stays while the form can't be read anew, or is gone.
+  if (form && workbook) {
+    if (form.version > 0) {
+      const gone = error instanceof ApiRefusal ? sayGone(error) : '';
+      return <Held key={form.id} form={form} role={workbook.role} gone={gone} />;
+    }
+    return <NotInUse form={form} mayCompose={mayAs(workbook.role, 'analyst')} />;
   }
+  return <Arriving trail={[{ label: 'Form' }]} error={error} />;
+}
+
+function sayGone(refusal: ApiRefusal): string {
+  return refusal.refusal.statusCode === 404
+    ? 'This form was removed. The workbook’s analyst can put it back.'
+    : sayError(refusal);
+}
+
+type Role = Parameters<typeof mayAs>[0];
+
+/** Keeps to the version that is being filled in, until the next record or until it is asked for. */
+function Held({ form, role, gone }: { form: FormView; role: Role; gone: string }) {
+  const [held, setHeld] = useState(form);
+  const [record, setRecord] = useState<StoredRecord | null>(() =>
+    form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null,
+  );
+  const isNewer = form.version !== held.version;
+  const shown = { ...form, definition: held.definition, version: held.version };
+  const take = (): void => {
+    setHeld(form);
+    setRecord(null);
+  };
   return (
-    <Shell trail={[{ label: 'Form' }]}>
-      {error ? (
-        <Box p="6">
-          <Notice tone="stop">{sayError(error)}</Notice>
-        </Box>
-      ) : (
-        <Waiting />
-      )}
+    <AtDesk
+      key={`${held.version}/${record?.id ?? ''}/${record?.revision ?? ''}`}
+      form={isNewer ? shown : form}
+      role={role}
+      gone={gone}
+      isNewer={isNewer}
+      onTakeNewer={take}
+      record={record}
+      onRecord={setRecord}
+    />
+  );
+}
+
+function NotInUse({ form, mayCompose }: { form: FormView; mayCompose: boolean }) {
+  const { workbookId = '' } = useParams();
+  const navigate = useNavigate();
+  return (
+    <Shell trail={[{ label: form.name }]}>
+      <Box p="6">
+        <Notice tone="note">This form is not in use yet: it is still being laid out.</Notice>
+        {mayCompose && (
+          <Button mt="4" onClick={() => void navigate(addresses.compose(workbookId, form.id))}>
+            Lay it out
+          </Button>
+        )}
+      </Box>
     </Shell>
   );
 }
 
 /** What was done last and can be taken back. */
 type Act =
-  | { readonly is: 'cleared'; readonly answers: Answers }
+  | { readonly is: 'cleared'; readonly filled: FilledIn }
   | { readonly is: 'written'; readonly landed: Landed };
 
-function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
+interface AtDeskProps {
+  readonly form: FormView;
+  readonly role: Role;
+  /** Why the form is not there any more; empty while it is. */
+  readonly gone: string;
+  /** Whether the form was put to use anew since it was opened. */
+  readonly isNewer: boolean;
+  readonly onTakeNewer: () => void;
+  /** The stored record that is being corrected; `null` for a new one. */
+  readonly record: StoredRecord | null;
+  readonly onRecord: (record: StoredRecord | null) => void;
+}
+
+function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: AtDeskProps) {
   const { workbookId = '' } = useParams();
+  const navigate = useNavigate();
   const { data: workbook } = useWorkbook(workbookId);
-  const desk = useDesk(form);
-  const { sending, submit, undo, tryNow, forget } = useSubmit(form);
+  const mayEnter = mayAs(role, 'clerk');
+  const state = useFilling(form);
+  const { sending, submit, update, undo, tryNow, forget } = useSubmit(form);
   const [columnId, setColumnId] = useState<string | null>(null);
   const [acts, setActs] = useState<readonly Act[]>([]);
+  const [said, setSaid] = useState('');
+  const [early, setEarly] = useState(false);
+  const [erasing, setErasing] = useState<readonly string[]>([]);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
+  const { entering = {}, after = {} } = form.definition;
+  const { filling } = state;
 
-  useEffect(focusFirstField, []);
+  useEffect(() => {
+    if (!state.isLoading) focusFirstField();
+  }, [state.isLoading]);
   useKeepUnsent(busy);
   useLandedActs(sending, setActs);
+  useRecordInFields(state, record);
+  // Nothing is lost by going on with the newer version where nothing was typed yet.
+  useEffect(() => {
+    if (isNewer && !state.begun && !busy) onTakeNewer();
+  }, [isNewer, state.begun, busy, onTakeNewer]);
 
-  const onSubmit = (): void => {
-    if (busy || !mayEnter) return;
-    const [first] = desk.filling.verdicts;
+  const written = (landed: Landed, sent: Filling): void => {
+    setSaid(afterMessage(state.prepared, sent, state.context.locale));
+    setEarly(false);
+    setErasing([]);
+    if (record) onRecord(null);
+    else state.next();
+    if (isNewer) onTakeNewer();
+    if (after.then === 'record') {
+      void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
+    } else if (after.then === 'close') {
+      void navigate(addresses.contents(workbookId));
+    } else focusFirstField();
+  };
+
+  const send = (isMeant: boolean): void => {
+    if (busy || !mayEnter || state.isLoading) return;
+    setSaid('');
+    const now = state.fillNow();
+    const [first] = now.verdicts;
     if (first) {
       forget();
-      desk.revealAll();
-      focusField(first.fieldId);
+      state.revealAll();
+      if (entering.early === 'heldBack') setEarly(true);
+      else state.jump(first.fieldId);
       return;
     }
-    submit(desk.answers, desk.meant, () => {
-      desk.clear();
-      focusFirstField();
-    });
+    const then = (landed: Landed): void => written(landed, now);
+    if (!record) {
+      submit(state.toSend(), state.meant, then);
+      return;
+    }
+    const erased = erasedBy(record, state, now);
+    if (erased.length > 0 && !isMeant) setErasing(erased);
+    else update(record, state.toSend(), state.meant, then);
   };
+  const onSubmit = useSteady(() => send(false));
+  const onNew = useSteady(() => onRecord(null));
+  const onCompose = useSteady(() => void navigate(addresses.compose(workbookId, form.id)));
 
-  const onClear = (): void => {
-    const answers = desk.clear();
-    if (desk.begun) setActs((held) => [...held, { is: 'cleared', answers }]);
+  const onClear = useSteady(() => {
+    const filled = state.clear();
+    if (state.begun) setActs((held) => [...held, { is: 'cleared', filled }]);
     forget();
+    setSaid('');
+    setEarly(false);
     focusFirstField();
-  };
+  });
 
-  const onUndo = (): void => {
+  const onUndo = useSteady(() => {
     const last = acts.at(-1);
     if (!last) return;
     setActs(acts.slice(0, -1));
+    setSaid('');
     if (last.is === 'written') undo(last.landed);
     else {
-      desk.bringBack(last.answers);
+      state.bringBack(last.filled);
       focusFirstField();
     }
-  };
+  });
+  const onTryNow = useSteady(tryNow);
+  const onPutBack = useSteady(() => {
+    if (sending.is === 'takenBack') undo(sending.landed);
+  });
 
-  const actions: BarAction[] = [
-    {
-      id: 'submit',
-      label: 'Submit',
-      key: 's',
-      run: onSubmit,
-      disabled: busy || !mayEnter,
-      main: true,
-      icon: <SendHorizontal size={15} aria-hidden />,
-    },
-    {
-      id: 'clear',
-      label: 'Clear',
-      key: 'c',
-      run: onClear,
-      disabled: busy,
-      icon: <Eraser size={15} aria-hidden />,
-    },
-    {
-      id: 'undo',
-      label: 'Undo',
-      key: 'z',
-      run: onUndo,
-      disabled: busy || acts.length === 0,
-      icon: <Undo2 size={15} aria-hidden />,
-    },
-  ];
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const target = event.target as HTMLElement;
+    if (event.key !== 'Enter') return;
+    if (event.ctrlKey || event.metaKey) {
+      event.preventDefault();
+      onSubmit();
+    } else if (target.tagName !== 'TEXTAREA' && target.dataset['field'] !== undefined) {
+      if (target.tagName === 'BUTTON') return;
+      event.preventDefault();
+      if (entering.enter === 'submits') onSubmit();
+      else focusNextField(target);
+    }
+  };
 
   return (
     <Shell
@@ -135,41 +218,97 @@ function AtDesk({ form, mayEnter }: { form: FormView; mayEnter: boolean }) {
         { label: form.name },
       ]}
       bar={
-        <PlaceBar place="Desk" actions={actions} fixedKeys={DESK_KEYS} compact>
-          <Badge variant="outline" color="brass" borderColor="brass" hideBelow="md">
-            {mayEnter ? 'New record' : 'Reading only'}
-          </Badge>
-          <Text color="ink.soft" hideBelow="md">
-            {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
-          </Text>
-          <Box flex="1" />
-          {workbook && mayAs(workbook.role, 'analyst') && <FormName form={form} />}
-        </PlaceBar>
+        <DeskBar
+          form={form}
+          record={record}
+          mayEnter={mayEnter}
+          mayCompose={mayAs(role, 'analyst')}
+          busy={busy}
+          mayUndo={acts.length > 0}
+          onSubmit={onSubmit}
+          onNew={onNew}
+          onClear={onClear}
+          onUndo={onUndo}
+          onCompose={onCompose}
+        />
       }
       foot={
         <Box as="footer" flex="none" borderTopWidth="1px">
           <Box px={{ base: '3', md: '5' }} py="2">
             <SubmitWord
-              form={form}
-              desk={desk}
+              sheetName={form.sheet.name}
+              filling={filling}
+              inputs={state.prepared.inputs}
+              onJump={state.jump}
               sending={sending}
-              onTryNow={tryNow}
-              onPutBack={() => sending.is === 'takenBack' && undo(sending.landed)}
+              said={said}
+              isHeldBack={early}
+              onTryNow={onTryNow}
+              onPutBack={onPutBack}
             />
           </Box>
-          <LandingRow form={form} desk={desk} columnId={columnId} />
+          <LandingRow
+            form={form}
+            filling={filling}
+            locale={state.context.locale}
+            columnId={columnId}
+          />
         </Box>
       }
     >
-      <DeskForm
-        form={form}
-        desk={desk}
-        readOnly={busy || !mayEnter}
-        onSubmit={onSubmit}
-        onEnterColumn={setColumnId}
-      />
+      <Box p={{ base: '3', md: '4' }} onKeyDown={onKeyDown} data-desk-form>
+        {gone !== '' && (
+          <Box mb="3">
+            <Notice tone="stop">{gone} What you typed stands here still.</Notice>
+          </Box>
+        )}
+        {isNewer && (
+          <HStack mb="3" gap="3" role="status">
+            <Notice tone="note">This form was changed. You can go on with the one you have.</Notice>
+            <Button size="xs" variant="outline" onClick={onTakeNewer}>
+              Take the new one
+            </Button>
+          </HStack>
+        )}
+        {erasing.length > 0 && (
+          <HStack mb="3" gap="3" role="alert">
+            <Notice tone="ask">
+              This update erases what is stored in {erasing.join(', ')}, as it is hidden now.
+            </Notice>
+            <Button size="xs" variant="outline" onClick={() => send(true)}>
+              Update all the same
+            </Button>
+          </HStack>
+        )}
+        {!state.isLoading && (
+          <FormBody
+            form={form}
+            state={state}
+            readOnly={busy || !mayEnter}
+            onEnterColumn={setColumnId}
+          />
+        )}
+        {shownPages(form.definition, filling).length > 1 && (
+          <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
+            Submit is always in the bar above.
+          </Text>
+        )}
+      </Box>
     </Shell>
   );
+}
+
+/** Puts a stored record into the fields, once. */
+function useRecordInFields(
+  state: ReturnType<typeof useFilling>,
+  record: StoredRecord | null,
+): void {
+  const put = useRef(false);
+  useEffect(() => {
+    if (!record || put.current) return;
+    put.current = true;
+    state.bringBack({ answers: answersOf(record, state), untouched: new Set() });
+  }, [record, state]);
 }
 
 /** A write that was answered can be taken back. */

@@ -9,6 +9,7 @@ import {
   sayCount,
   showValue,
   type Column,
+  type Filling,
   type LandingCell,
   type LocaleFacts,
 } from '@varn/core';
@@ -17,7 +18,6 @@ import { useRecent } from '../api/recent';
 import { KindGlyph } from '../ui/KindGlyph';
 import './landing.css';
 import { stripWindow } from './stripWindow';
-import type { Desk } from './useDesk';
 
 /** From this width on the strip of the sheet has room. */
 const WIDE = '(min-width: 48rem)';
@@ -35,7 +35,8 @@ const WORDS: Readonly<Record<LandingCell['state'], string>> = {
 
 interface LandingRowProps {
   readonly form: FormView;
-  readonly desk: Desk;
+  readonly filling: Filling;
+  readonly locale: LocaleFacts;
   /** The column of the field that has the focus. */
   readonly columnId: string | null;
 }
@@ -44,12 +45,12 @@ interface LandingRowProps {
  * The sheet's heading, its last records, and under them the row about to be written, as it will
  * be stored. No live region: it changes at each key, and who listens hears the fields.
  */
-export function LandingRow({ form, desk, columnId }: LandingRowProps) {
+export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
+  const { form, filling, locale, columnId } = props;
   const { sheet, last, nextNumbers } = form;
-  const { locale } = desk.context;
   const cells = useMemo(
-    () => landingRow(sheet.columns, desk.filling, { locale, nextNumbers }),
-    [sheet.columns, desk.filling, locale, nextNumbers],
+    () => landingRow(sheet.columns, filling, { locale, nextNumbers }),
+    [sheet.columns, filling, locale, nextNumbers],
   );
   const [wide] = useMediaQuery([WIDE], { ssr: false });
   return wide ? (
@@ -57,7 +58,7 @@ export function LandingRow({ form, desk, columnId }: LandingRowProps) {
   ) : (
     <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
   );
-}
+});
 
 interface StripProps extends Pick<FormView, 'last'> {
   readonly form: FormView;

@@ -1,34 +1,40 @@
 import { Button, HStack, Text } from '@chakra-ui/react';
-import type { FormView } from '@varn/contract';
-import { labelOf, readiness, sayCount, sayCountOf } from '@varn/core';
+import { sayCount, sayCountOf, type Filling, type Input } from '@varn/core';
+import { memo } from 'react';
 import { Notice } from '../ui/Notice';
-import { focusField } from './focus';
-import type { Desk } from './useDesk';
+import { Readiness } from './Readiness';
 import type { Sending } from './useSubmit';
 
 interface SubmitWordProps {
-  readonly form: FormView;
-  readonly desk: Desk;
+  readonly sheetName: string;
+  readonly filling: Filling;
+  readonly inputs: readonly Input[];
+  readonly onJump: (inputId: string) => void;
+  /** What the form says after a submit. */
+  readonly said: string;
+  /** Whether a submit was too early, and is held back. */
+  readonly isHeldBack: boolean;
   readonly sending: Sending;
   readonly onTryNow: () => void;
   readonly onPutBack: () => void;
 }
 
 /** Where it landed, or what is still missing. The first is told to screen readers, politely. */
-export function SubmitWord(props: SubmitWordProps) {
-  const { form, desk, sending } = props;
+export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
+  const { filling, inputs, onJump, sending, isHeldBack } = props;
   return (
     <HStack gap="4" wrap="wrap" minH="24px">
       <HStack role="status" gap="2">
         <Outcome {...props} />
       </HStack>
-      {sending.is !== 'notWritten' && <Readiness form={form} desk={desk} />}
+      {sending.is !== 'notWritten' && (
+        <Readiness filling={filling} inputs={inputs} onJump={onJump} isHeldBack={isHeldBack} />
+      )}
     </HStack>
   );
-}
+});
 
-function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
-  const { name } = form.sheet;
+function Outcome({ sheetName, sending, said, onTryNow, onPutBack }: SubmitWordProps) {
   switch (sending.is) {
     case 'idle':
       return null;
@@ -50,8 +56,8 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
       const done = kind === 'recordPutBack' ? 'put back into' : 'written to';
       return (
         <Notice tone="settled">
-          Row {sayCount(row)} {done} {name}. {sayCountOf(before, 'record')} before,{' '}
-          {sayCount(after)} now.
+          {said !== '' && `${said} `}Row {sayCount(row)} {done} {sheetName}.{' '}
+          {sayCountOf(before, 'record')} before, {sayCount(after)} now.
         </Notice>
       );
     }
@@ -60,7 +66,7 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
       return (
         <>
           <Notice tone="settled">
-            Row {sayCount(row)} taken back from {name}. {sayCountOf(before, 'record')} before,{' '}
+            Row {sayCount(row)} taken back from {sheetName}. {sayCountOf(before, 'record')} before,{' '}
             {sayCount(after)} now.
           </Notice>
           <Button size="xs" variant="outline" onClick={onPutBack}>
@@ -76,23 +82,4 @@ function Outcome({ form, sending, onTryNow, onPutBack }: SubmitWordProps) {
         </Notice>
       );
   }
-}
-
-/** How many required answers are missing, and a jump to the first. */
-function Readiness({ form, desk }: { form: FormView; desk: Desk }) {
-  const { definition, columns, filling } = desk;
-  const { required, missing, refused } = readiness(definition, columns, filling);
-  const [first] = [...refused, ...missing];
-  if (first === undefined) return required > 0 ? <Text color="pine">Ready to submit</Text> : null;
-  const field = form.definition.fields.find(({ id }) => id === first);
-  const column = field && columns.get(field.columnId);
-  const words = [
-    ...(refused.length > 0 ? [`${refused.length} not right yet`] : []),
-    ...(missing.length > 0 ? [`${missing.length} of ${required} required missing`] : []),
-  ].join(', ');
-  return (
-    <Button size="xs" variant="ghost" color="ink.soft" onClick={() => focusField(first)}>
-      {words}: go to {field && column ? labelOf(field, column) : 'it'}
-    </Button>
-  );
 }

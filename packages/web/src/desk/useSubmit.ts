@@ -1,4 +1,12 @@
-import type { FormView, Landed, Submit, Undo, VerdictView, Written } from '@varn/contract';
+import type {
+  FormView,
+  Landed,
+  Submit,
+  Undo,
+  UpdateRecord,
+  VerdictView,
+  Written,
+} from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
@@ -18,8 +26,9 @@ export type Sending =
   | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
 
 interface Write {
+  readonly method?: 'PATCH';
   readonly path: string;
-  readonly body: Submit | Undo;
+  readonly body: Submit | UpdateRecord | Undo;
   readonly then: (landed: Landed) => void;
 }
 
@@ -27,10 +36,20 @@ interface Write {
  * Sends writes one at a time. A write that got no answer is sent again under the same write id
  * until it gets one, so it lands once however the network behaves.
  */
-export function useSubmit(form: FormView): {
+export function useSubmit(
+  form: FormView,
+  /** Writes trial records with the draft, where that is being tried. */
+  { trial = false } = {},
+): {
   sending: Sending;
   /** @param meant fields whose answers are meant, although they were asked about */
-  submit: (answers: Answers, meant: ReadonlySet<string>, then: () => void) => void;
+  submit: (answers: Answers, meant: ReadonlySet<string>, then: (landed: Landed) => void) => void;
+  update: (
+    record: { id: string; revision: number },
+    answers: Answers,
+    meant: ReadonlySet<string>,
+    then: (landed: Landed) => void,
+  ) => void;
   undo: (landed: Landed) => void;
   tryNow: () => void;
   forget: () => void;
@@ -47,7 +66,11 @@ export function useSubmit(form: FormView): {
     clearTimeout(waiting.current);
     if (attempt === 0) setSending({ is: 'sending' });
     try {
-      const answer = await request<Landed | Written>('POST', write.path, write.body);
+      const answer = await request<Landed | Written>(
+        write.method ?? 'POST',
+        write.path,
+        write.body,
+      );
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');
       pending.current = null;
@@ -78,15 +101,32 @@ export function useSubmit(form: FormView): {
     sending,
     submit: (answers, meant, then) =>
       begin({
-        path: paths.submits(form.id),
+        path: trial ? paths.trials(form.id) : paths.submits(form.id),
         body: {
           writeId: crypto.randomUUID(),
           answers,
+          ...(!trial && { version: form.version }),
           ...(meant.size > 0 && { meant: [...meant] }),
         },
         then: (landed) => {
           setSending({ is: 'written', landed });
-          then();
+          then(landed);
+        },
+      }),
+    update: ({ id, revision }, answers, meant, then) =>
+      begin({
+        method: 'PATCH',
+        path: paths.formRecord(form.id, id),
+        body: {
+          writeId: crypto.randomUUID(),
+          revision,
+          answers,
+          version: form.version,
+          ...(meant.size > 0 && { meant: [...meant] }),
+        },
+        then: (landed) => {
+          setSending({ is: 'written', landed });
+          then(landed);
         },
       }),
     undo: (undone) =>

@@ -132,6 +132,7 @@ function BarButton({
       opacity={disabled ? 0.45 : undefined}
       data-action={action.id}
       aria-keyshortcuts={shown}
+      px={brief ? '2' : undefined}
       aria-label={brief ? label : undefined}
       title={brief ? label : undefined}
       hideBelow={compact && secondary ? 'lg' : undefined}

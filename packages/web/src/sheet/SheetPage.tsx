@@ -14,7 +14,7 @@ import {
   Undo2,
 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request, sayError } from '../api/client';
 import { useSheet, useWorkbook } from '../api/resources';
@@ -22,15 +22,16 @@ import { addresses } from '../addresses';
 import { focusBar } from '../keys/focusBar';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
+import { Arriving } from '../ui/Arriving';
 import { Shell } from '../ui/Shell';
-import { Waiting } from '../ui/Waiting';
 import { ContestedWrite } from './ContestedWrite';
 import { FindStrip } from './FindStrip';
 import { Grid } from './grid/Grid';
 import { GRID_KEYS } from './grid/keys';
 import { SheetMargin, type Notes } from './margin/SheetMargin';
 import { SelectionMenu } from './SelectionMenu';
-import { activeOf } from './selection';
+import { lineOf } from './lines';
+import { activeOf, at } from './selection';
 import { sheetActions } from './sheetActions';
 import { TakeAway } from './TakeAway';
 import { sayOutcome } from './useCells';
@@ -50,20 +51,13 @@ export function SheetPage() {
   const { data: sheet, error } = useSheet(sheetId);
   if (sheet && workbook) return <OpenSheet key={sheet.id} workbook={workbook} sheet={sheet} />;
   return (
-    <Shell
+    <Arriving
       trail={[
         { label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) },
         { label: 'Sheet' },
       ]}
-    >
-      {error ? (
-        <Box p="6">
-          <Notice tone="stop">{sayError(error)}</Notice>
-        </Box>
-      ) : (
-        <Waiting />
-      )}
-    </Shell>
+      error={error}
+    />
   );
 }
 
@@ -91,6 +85,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     onTakeBack: takeBack,
     onNotes: () => setNotes('column'),
   });
+  useRowOfAddress(grid, sheet);
   const actions = sheetActions(grid, { setView, openNotes: setNotes });
 
   const mayWrite = mayAs(workbook.role, 'clerk');
@@ -219,6 +214,18 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
     </Shell>
   );
+}
+
+/** Goes to the row that the address names, as after a submit; once. */
+function useRowOfAddress(grid: SheetGrid, { headingRow }: SheetView): void {
+  const [search] = useSearchParams();
+  const position = Number(search.get('row') ?? 0) - headingRow - 1;
+  const done = useRef(false);
+  useEffect(() => {
+    if (done.current || !Number.isInteger(position) || position < 0) return;
+    done.current = true;
+    grid.select(at({ line: lineOf(grid.lines, { is: 'record', position }), column: 0 }));
+  }, [grid, position]);
 }
 
 /** Makes a form of the sheet, once however often it is asked, and goes to it. */

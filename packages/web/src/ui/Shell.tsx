@@ -10,7 +10,7 @@ import {
 } from '@chakra-ui/react';
 import { paths } from '@varn/contract/paths';
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react';
-import { useEffect, type ReactNode } from 'react';
+import { memo, useEffect, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request } from '../api/client';
@@ -30,10 +30,15 @@ interface ShellProps {
   /** Notes on what is chosen on the page. */
   readonly margin?: ReactNode;
   readonly foot?: ReactNode;
+  /** What stands around page, margin and foot, as dragging from one to the other does. */
+  readonly around?: ((children: ReactNode) => ReactNode) | undefined;
 }
 
-/** Spine, head line, page, margin and foot: the frame of every place. */
-export function Shell({ trail, bar, children, margin, foot }: ShellProps) {
+/**
+ * Spine, head line, page, margin and foot: the frame of every place. Places draw it anew at each
+ * key; what it holds of its own then stays as it is.
+ */
+export function Shell({ trail, bar, children, margin, foot, around = asIs }: ShellProps) {
   const { workbookId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
   useWorkbookEvents(workbookId, workbook?.seq);
@@ -67,29 +72,37 @@ export function Shell({ trail, bar, children, margin, foot }: ShellProps) {
               {bar}
             </Box>
           )}
-          <Flex flex="1" minH="0" direction={{ base: 'column', lg: 'row' }}>
-            <Box
-              as="main"
-              flex="1"
-              minH="0"
-              minW="0"
-              overflow="auto"
-              position="relative"
-              // Escape leaves whatever one is in for the bar, unless it closes something first.
-              onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
-            >
-              {children}
-            </Box>
-            {margin}
-          </Flex>
-          {foot}
+          {around(
+            <>
+              <Flex flex="1" minH="0" direction={{ base: 'column', lg: 'row' }}>
+                <Box
+                  as="main"
+                  flex="1"
+                  minH="0"
+                  minW="0"
+                  overflow="auto"
+                  position="relative"
+                  // Escape leaves whatever one is in for the bar, unless it closes something first.
+                  onKeyDown={(event) =>
+                    event.key === 'Escape' && !event.defaultPrevented && focusBar()
+                  }
+                >
+                  {children}
+                </Box>
+                {margin}
+              </Flex>
+              {foot}
+            </>,
+          )}
         </Flex>
       </Flex>
     </Flex>
   );
 }
 
-function Trail({ trail }: Pick<ShellProps, 'trail'>) {
+const asIs = (children: ReactNode): ReactNode => children;
+
+const Trail = memo(function Trail({ trail }: Pick<ShellProps, 'trail'>) {
   return (
     <HStack gap="2" minW="0" overflow="hidden" whiteSpace="nowrap">
       {trail.map(({ label, to }, index) => (
@@ -116,10 +129,19 @@ function Trail({ trail }: Pick<ShellProps, 'trail'>) {
       ))}
     </HStack>
   );
+}, isSameTrail);
+
+type TrailProps = Pick<ShellProps, 'trail'>;
+
+const written = ({ trail }: TrailProps): string =>
+  trail.map(({ label, to = '' }) => `${to} ${label}`).join('\n');
+
+function isSameTrail(a: TrailProps, b: TrailProps): boolean {
+  return written(a) === written(b);
 }
 
 /** Who is signed in, light or dark, the way out; on a phone the contents too. */
-function Person() {
+const Person = memo(function Person() {
   const { data: session } = useSession();
   const { mode, switchMode } = useColorMode();
   const { mutate } = useSWRConfig();
@@ -182,4 +204,4 @@ function Person() {
       </Menu.Root>
     </HStack>
   );
-}
+});

@@ -5,6 +5,7 @@ import {
   NotebookText,
   PanelLeftClose,
   PanelLeftOpen,
+  PencilRuler,
   Plus,
   SquarePen,
   Table2,
@@ -75,6 +76,12 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
             ))}
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">
+                <Entry
+                  to={addresses.layOut(workbook.id)}
+                  icon={<PencilRuler size={15} />}
+                  label="Lay out a form"
+                  folded={folded}
+                />
                 <Entry
                   to={addresses.addSheet(workbook.id)}
                   icon={<Plus size={15} />}

@@ -1,4 +1,4 @@
-import { Checkbox, Field, Input, NativeSelect } from '@chakra-ui/react';
+import { Checkbox, Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 
 interface ChoiceProps {
@@ -60,19 +60,19 @@ interface LineProps {
   readonly onPut: (text: string) => void;
   readonly hint?: string;
   readonly problem?: string | undefined;
+  /** Says what is wrong with a text; it is then not put in, and stands there to be set right. */
+  readonly check?: (text: string) => string | undefined;
   readonly mono?: boolean;
   readonly width?: string;
 }
 
 /** One line of text that is put in on leaving it or with Enter; Escape brings back what stood there. */
-export function Line({ label, value, onPut, hint, problem, mono = false, width }: LineProps) {
-  const [typed, setTyped] = useState<{ over: string; text: string } | null>(null);
-  const text = typed?.over === value ? typed.text : value;
-  const put = (): void => {
-    if (text !== value) onPut(text);
-  };
+export function Line(props: LineProps) {
+  const { label, value, onPut, hint, problem, check, mono = false, width } = props;
+  const { text, wrong, type, put, drop } = useTyped(value, onPut, check);
+  const said = wrong ?? problem;
   return (
-    <Field.Root w={width ?? 'full'} invalid={problem !== undefined}>
+    <Field.Root w={width ?? 'full'} invalid={said !== undefined}>
       <Field.Label>{label}</Field.Label>
       {hint !== undefined && <Field.HelperText mt="0">{hint}</Field.HelperText>}
       <Input
@@ -81,16 +81,77 @@ export function Line({ label, value, onPut, hint, problem, mono = false, width }
         borderColor="edge"
         fontFamily={mono ? 'mono' : undefined}
         value={text}
-        onChange={(event) => setTyped({ over: value, text: event.target.value })}
+        onChange={(event) => type(event.target.value)}
         onBlur={put}
         onKeyDown={(event) => {
           if (event.key === 'Enter') put();
           if (event.key !== 'Escape' || text === value) return;
           event.stopPropagation();
-          setTyped(null);
+          drop();
         }}
       />
-      <Field.ErrorText>{problem}</Field.ErrorText>
+      <Field.ErrorText>{said}</Field.ErrorText>
     </Field.Root>
   );
+}
+
+interface LinesProps extends Pick<LineProps, 'label' | 'hint' | 'value' | 'onPut' | 'check'> {
+  readonly rows?: number;
+}
+
+/** Several lines of text that are put in on leaving them. */
+export function Lines({ label, hint, value, rows = 5, onPut, check }: LinesProps) {
+  const { text, wrong, type, put } = useTyped(value, onPut, check);
+  return (
+    <Field.Root invalid={wrong !== undefined}>
+      <Field.Label>{label}</Field.Label>
+      {hint !== undefined && <Field.HelperText mt="0">{hint}</Field.HelperText>}
+      <Textarea
+        size="sm"
+        bg="leaf"
+        borderColor="edge"
+        rows={rows}
+        value={text}
+        onChange={(event) => type(event.target.value)}
+        onBlur={put}
+      />
+      <Field.ErrorText>{wrong}</Field.ErrorText>
+    </Field.Root>
+  );
+}
+
+interface Typed {
+  /** The value it was typed over: once that is another, what was typed is gone. */
+  readonly over: string;
+  readonly text: string;
+  readonly wrong?: string;
+}
+
+/** What is typed over a value until it is put in; what is wrong is told and waits to be set right. */
+function useTyped(
+  value: string,
+  onPut: (text: string) => void,
+  check?: (text: string) => string | undefined,
+): {
+  text: string;
+  wrong: string | undefined;
+  type: (text: string) => void;
+  put: () => void;
+  drop: () => void;
+} {
+  const [typed, setTyped] = useState<Typed | null>(null);
+  const held = typed?.over === value ? typed : null;
+  const text = held?.text ?? value;
+  return {
+    text,
+    wrong: held?.wrong,
+    type: (next) => setTyped({ over: value, text: next }),
+    put: () => {
+      if (text === value) return;
+      const wrong = check?.(text);
+      if (wrong === undefined) onPut(text);
+      else setTyped({ over: value, text, wrong });
+    },
+    drop: () => setTyped(null),
+  };
 }

@@ -1,9 +1,13 @@
-import { Box, Heading, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
+import { Box, Button, Heading, HStack, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
+import type { FormEntry, WorkbookView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { sayCountOf } from '@varn/core';
-import { FileDown, Plus } from 'lucide-react';
+import { FileDown, PencilRuler, Plus } from 'lucide-react';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { sayError } from '../api/client';
+import { useSWRConfig } from 'swr';
+import { request, sayError } from '../api/client';
 import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 import { PlaceBar } from '../keys/PlaceBar';
@@ -25,6 +29,14 @@ export function ContentsPage() {
           actions={
             workbook && mayAs(workbook.role, 'analyst')
               ? [
+                  {
+                    id: 'layOut',
+                    label: 'Lay out a form',
+                    key: 'l',
+                    run: () => void navigate(addresses.layOut(workbook.id)),
+                    icon: <PencilRuler size={15} aria-hidden />,
+                    main: workbook.sheets.length === 0,
+                  },
                   {
                     id: 'addSheet',
                     label: 'Add a sheet',
@@ -48,6 +60,9 @@ export function ContentsPage() {
       <Stack p={{ base: '4', md: '8' }} maxW="860px" gap="5">
         {error ? <Notice tone="stop">{sayError(error)}</Notice> : null}
         {!workbook && !error && <Waiting />}
+        {workbook?.sheets.length === 0 && (
+          <Text>Nothing stands in it yet. Lay out a form, add a sheet, or bring in a file.</Text>
+        )}
         {workbook?.sheets.map((sheet) => (
           <Box key={sheet.id} bg="leaf" borderWidth="1px" borderRadius="8px" p="5">
             <Heading as="h2" size="md">
@@ -60,14 +75,74 @@ export function ContentsPage() {
             </Text>
             {sheet.forms.map((form) => (
               <Box key={form.id} mt="2" ps="4" borderStartWidth="3px" borderColor="brass">
-                <ChakraLink asChild fontWeight="600">
+                <ChakraLink asChild fontWeight="600" py="1">
                   <Link to={addresses.desk(workbook.id, form.id)}>{form.name}</Link>
                 </ChakraLink>
+                {mayAs(workbook.role, 'analyst') && (
+                  <HStack gap="3" fontSize="12.5px">
+                    <ChakraLink asChild color="ink.soft" py="1" minH="6">
+                      <Link
+                        to={addresses.compose(workbook.id, form.id)}
+                        aria-label={`Compose ${form.name}`}
+                      >
+                        {form.version === 0 ? 'Compose, not in use yet' : 'Compose'}
+                      </Link>
+                    </ChakraLink>
+                    <ChakraLink asChild color="ink.soft" py="1" minH="6">
+                      <Link
+                        to={addresses.layOut(workbook.id, { sheet: sheet.id, like: form.id })}
+                        aria-label={`Duplicate ${form.name}`}
+                      >
+                        Duplicate
+                      </Link>
+                    </ChakraLink>
+                  </HStack>
+                )}
               </Box>
             ))}
           </Box>
         ))}
+        {workbook && workbook.removedForms.length > 0 && <RemovedForms workbook={workbook} />}
       </Stack>
     </Shell>
+  );
+}
+
+/** The forms that wait in the bin, each to be put back. */
+function RemovedForms({ workbook }: { readonly workbook: WorkbookView }) {
+  const { mutate } = useSWRConfig();
+  const [failure, setFailure] = useState('');
+  const putBack = async (formId: string): Promise<void> => {
+    try {
+      const body = { writeId: crypto.randomUUID() };
+      await request<FormEntry>('POST', paths.putBackForm(workbook.id, formId), body);
+      setFailure('');
+    } catch (error) {
+      setFailure(sayError(error));
+    }
+    await mutate(paths.workbook(workbook.id));
+  };
+  return (
+    <Box as="section" aria-label="Removed forms">
+      <Heading as="h2" size="sm" color="ink.soft">
+        Removed forms
+      </Heading>
+      <Stack as="ul" gap="1" mt="1" listStyleType="none">
+        {workbook.removedForms.map(({ id, name }) => (
+          <HStack as="li" key={id} gap="3">
+            <Text>{name}</Text>
+            <Button
+              size="xs"
+              variant="outline"
+              aria-label={`Put ${name} back`}
+              onClick={() => void putBack(id)}
+            >
+              Put back
+            </Button>
+          </HStack>
+        ))}
+      </Stack>
+      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+    </Box>
   );
 }

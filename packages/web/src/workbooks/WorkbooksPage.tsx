@@ -1,6 +1,6 @@
 import { Box, Button, Heading, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
 import { sayCountOf } from '@varn/core';
-import { FileDown } from 'lucide-react';
+import { FileDown, Plus } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import { sayError } from '../api/client';
 import { useWorkbooks } from '../api/resources';
@@ -29,6 +29,13 @@ export function WorkbooksPage() {
               run: bringIn,
               icon: <FileDown size={15} aria-hidden />,
               main: true,
+            },
+            {
+              id: 'start',
+              label: 'Start a blank workbook',
+              key: 's',
+              run: () => void navigate(addresses.start),
+              icon: <Plus size={15} aria-hidden />,
             },
           ]}
         />

@@ -58,6 +58,8 @@ export class Calculation implements Directory, CellReader {
   private readonly cells = new Map<string, CellNode>();
   private readonly columns = new Map<string, ColumnNode>();
   private readonly queue = new Queue();
+  /** Formulas that are computed over records being written, ready to run. */
+  private readonly overDraft = new WeakMap<StoredFormula, Code>();
   private readonly rounds = new Map<Node, number>();
   private paused: Generator<void> | null = null;
   private draft: Readonly<Record<string, CellValue>> = {};
@@ -203,6 +205,25 @@ export class Calculation implements Directory, CellReader {
     }
     this.draft = {};
     return stored;
+  }
+
+  /** What a formula gives for a record that is being written, and is in no sheet yet. */
+  valueOver(
+    sheet: string,
+    formula: StoredFormula,
+    cells: Readonly<Record<string, CellValue>>,
+  ): CellValue {
+    const grid = this.grids.get(sheet);
+    if (!grid) return null;
+    let code = this.overDraft.get(formula);
+    if (!code) {
+      code = this.shared(grid, formula).code;
+      this.overDraft.set(formula, code);
+    }
+    this.draft = cells;
+    const value = single(code(DRAFT));
+    this.draft = {};
+    return value;
   }
 
   /** What a column's formula would give each record, before the column has it. */

@@ -1,9 +1,13 @@
 import type { MigrationObject } from '@mikro-orm/core';
 import { Migration202611250001 } from './migration202611250001';
 import { Migration202611250002 } from './migration202611250002';
+import { Migration202611250003 } from './migration202611250003';
+import { Migration202611250004 } from './migration202611250004';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611250001', class: Migration202611250001 },
   { name: 'Migration202611250002', class: Migration202611250002 },
+  { name: 'Migration202611250003', class: Migration202611250003 },
+  { name: 'Migration202611250004', class: Migration202611250004 },
 ];

@@ -2,4 +2,6 @@
 export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611250001',
   'Migration202611250002',
+  'Migration202611250003',
+  'Migration202611250004',
 ];

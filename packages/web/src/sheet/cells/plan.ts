@@ -73,9 +73,9 @@ export const NOT_TYPED: Readonly<Record<'varn' | 'formula', string>> = {
 /** Why nothing can be typed into a cell of a record, or `null`. */
 export function whyNotTyped(column: Column | undefined): string | null {
   if (!column) return 'No column stands here. Add one first.';
-  const { filledBy, control } = kindOf(column);
+  const { filledBy, typing } = kindOf(column);
   if (filledBy !== 'people') return NOT_TYPED[filledBy];
-  return control === 'shown' ? 'Files come in through a form.' : null;
+  return typing === 'none' ? 'Files come in through a form.' : null;
 }
 
 /**

@@ -119,7 +119,8 @@ export function Grid({ grid }: { grid: SheetGrid }) {
 
   const page = Math.max(1, Math.floor(viewport / rowPx) - 1);
   const onKeyDown = (event: KeyboardEvent): void => {
-    if (event.target !== scroller.current) return;
+    // A key on its way to the menu, before that has the focus, is none of the grid's.
+    if (event.target !== scroller.current || grid.menu !== null) return;
     if (gridKey(event, grid, page)) event.preventDefault();
   };
 

@@ -148,7 +148,8 @@ export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
   return (
     <Frame
       {...props}
-      className={recent ? 'grid-row recent' : 'grid-row'}
+      className={`grid-row${recent ? ' recent' : ''}${record?.trial ? ' trial' : ''}`}
+      {...(record?.trial && { number: 'trial' })}
       cell={(index) => {
         const column = columns[index];
         if (!column) return null;

@@ -1,0 +1,207 @@
+import {
+  CONTROL_IDS,
+  DETAIL_BOUNDS,
+  isPlainId,
+  KIND_IDS,
+  LONGEST_NAME,
+  MOST_BLOCKS,
+  WIDTH_BOUNDS,
+} from '@varn/core';
+import { ValidateBy } from 'class-validator';
+import { LONGEST_CELL, settingsProblem } from './decorators';
+
+/** The longest text a form shows, and the longest formula it holds. */
+const LONGEST_WORDS = 20_000;
+
+/** Tells whether a part is of its shape: `null`, or where in it and what is wrong. */
+type Shape = (value: unknown) => string | null;
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+const text =
+  (most: number, least = 0): Shape =>
+  (value) =>
+    typeof value === 'string' && value.length <= most && value.length >= least
+      ? null
+      : ` must be a text of at most ${most} characters`;
+const number =
+  (least: number, most: number): Shape =>
+  (value) =>
+    typeof value === 'number' && value >= least && value <= most
+      ? null
+      : ` must be a number from ${least} to ${most}`;
+const one =
+  (...words: readonly unknown[]): Shape =>
+  (value) =>
+    words.includes(value) ? null : ` must be one of ${words.map(String).join(', ')}`;
+const yes = one(true);
+
+const list =
+  (of: Shape, most: number): Shape =>
+  (value) => {
+    if (!Array.isArray(value) || value.length > most) return ` must be a list of at most ${most}`;
+    for (const [at, each] of value.entries()) {
+      const problem = of(each);
+      if (problem !== null) return `[${at}]${problem}`;
+    }
+    return null;
+  };
+
+/** An object of these parts and no others. Those whose name ends in `?` may be absent. */
+function parts(shapes: Readonly<Record<string, Shape>>): Shape {
+  const known = new Map(
+    Object.entries(shapes).map(([name, shape]) => [name.replace('?', ''), shape] as const),
+  );
+  const needed = Object.keys(shapes).filter((name) => !name.endsWith('?'));
+  return (value) => {
+    if (!isObject(value)) return ' must be an object';
+    const missing = needed.find((name) => value[name] === undefined);
+    if (missing !== undefined) return `.${missing} is missing`;
+    for (const [name, each] of Object.entries(value)) {
+      const shape = known.get(name);
+      if (!shape) return ` has no ${name.slice(0, 40)}`;
+      const problem = shape(each);
+      if (problem !== null) return `.${name}${problem}`;
+    }
+    return null;
+  };
+}
+
+const id: Shape = (value) =>
+  typeof value === 'string' && isPlainId(value)
+    ? null
+    : ' must be an id of letters, figures and signs as in abc-1';
+const formula = text(LONGEST_WORDS);
+
+const start: Shape = (value) => {
+  const more = { 'counts?': yes, 'kept?': yes };
+  if (!isObject(value)) return ' must be an object';
+  if (value['kind'] === 'formula') return parts({ kind: one('formula'), formula, ...more })(value);
+  if (value['kind'] === 'today' || value['kind'] === 'now') {
+    return parts({ kind: one('today', 'now'), ...more })(value);
+  }
+  return parts({ kind: one('text', 'beginning'), text: text(LONGEST_CELL), ...more })(value);
+};
+
+const pictures: Shape = (value) =>
+  isObject(value) && Object.values(value).every((each) => id(each) === null)
+    ? null
+    : ' must be an object of file ids by choice';
+
+const details = parts({
+  'lines?': number(...DETAIL_BOUNDS.lines),
+  'step?': number(...DETAIL_BOUNDS.step),
+  'from?': number(...DETAIL_BOUNDS.from),
+  'to?': number(...DETAIL_BOUNDS.to),
+  'figures?': yes,
+  'ends?': list(text(LONGEST_NAME), 2),
+  'inRow?': yes,
+  'pictures?': pictures,
+  'follows?': yes,
+  'accepts?': one('images', 'documents'),
+  'most?': number(...DETAIL_BOUNDS.most),
+  'suggests?': yes,
+});
+
+const ANY = Number.MAX_VALUE;
+const base = { id, 'shownWhen?': formula, 'remark?': text(LONGEST_WORDS) };
+const settings = {
+  'label?': text(LONGEST_NAME * 10),
+  'hint?': text(LONGEST_WORDS),
+  'control?': one(...CONTROL_IDS),
+  'details?': details,
+  'required?': yes,
+  'requiredWhen?': formula,
+  'readOnly?': yes,
+  'start?': start,
+  'limits?': parts({ 'from?': number(-ANY, ANY), 'to?': number(-ANY, ANY) }),
+  'width?': number(...WIDTH_BOUNDS),
+  'beside?': yes,
+};
+const member = parts({ id, columnId: id, 'label?': text(LONGEST_NAME * 10) });
+
+/** The parts of each block, by what it is. */
+const BLOCKS = new Map<unknown, Shape>(
+  Object.entries({
+    field: parts({ is: one('field'), columnId: id, ...base, ...settings }),
+    group: parts({
+      is: one('group'),
+      as: one('statements', 'repeated', 'boxes'),
+      members: list(member, 1000),
+      ...base,
+      ...settings,
+      label: text(LONGEST_NAME * 10),
+    }),
+    heading: parts({ is: one('heading'), text: text(LONGEST_WORDS), ...base }),
+    note: parts({ is: one('note'), text: text(LONGEST_WORDS), ...base }),
+    divider: parts({ is: one('divider'), ...base }),
+    picture: parts({
+      is: one('picture'),
+      fileId: id,
+      alt: text(LONGEST_WORDS),
+      'size?': one('small', 'middling', 'large', 'full'),
+      'place?': one('start', 'middle', 'end'),
+      ...base,
+    }),
+    message: parts({ is: one('message'), tone: one('note', 'good', 'caution'), formula, ...base }),
+    page: parts({ is: one('page'), title: text(LONGEST_WORDS), ...base }),
+  }),
+);
+
+const block: Shape = (value) => {
+  const shape = isObject(value) ? BLOCKS.get(value['is']) : undefined;
+  return shape ? shape(value) : '.is must be a kind of block';
+};
+
+const keep: Shape = (value) => (value === 'all' ? null : list(id, MOST_BLOCKS)(value));
+
+const definition = parts({
+  blocks: list(block, MOST_BLOCKS),
+  'look?': parts({
+    'accent?': one('brass', 'slate', 'pine', 'madder'),
+    'density?': one('dense', 'roomy'),
+    'width?': one('narrow', 'wide'),
+    'labels?': one('beside'),
+  }),
+  'entering?': parts({
+    'enter?': one('submits'),
+    'early?': one('heldBack'),
+    'opensOn?': one('last'),
+  }),
+  'after?': parts({
+    'message?': text(LONGEST_WORDS),
+    'keep?': keep,
+    'then?': one('record', 'close'),
+  }),
+  'remark?': text(LONGEST_WORDS),
+});
+
+const columns = list(
+  parts({
+    id,
+    heading: text(LONGEST_NAME),
+    kind: one(...KIND_IDS),
+    settings: (value) => {
+      const problem = settingsProblem(value);
+      return problem === null ? null : ` ${problem}`;
+    },
+  }),
+  1000,
+);
+
+function isShaped(name: string, shape: Shape): PropertyDecorator {
+  return ValidateBy({
+    name,
+    validator: {
+      validate: (value: unknown) => shape(value) === null,
+      defaultMessage: (args) => `$property${shape(args?.value) ?? ' is wrong'}`,
+    },
+  });
+}
+
+/** A form's definition, of the known parts, each of its type and within its limits. */
+export const IsDefinition = (): PropertyDecorator => isShaped('isDefinition', definition);
+
+/** Columns that are to come with a form, or to change with it. */
+export const ArePlannedColumns = (): PropertyDecorator => isShaped('arePlannedColumns', columns);

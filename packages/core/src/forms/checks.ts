@@ -1,0 +1,243 @@
+import type { FormulaProblem } from '../formula/grammar/expression';
+import { referencesIn } from '../formula/help';
+import { kindOf, separatorSign, type Column } from '../kinds';
+import type { LocaleFacts } from '../values';
+import { MOST_STEPS, USUAL_SCALE, USUAL_STEPS, controlOf } from './controls';
+import {
+  columnIdsOf,
+  isEntry,
+  isTyped,
+  type Block,
+  type ColumnsById,
+  type FormDefinition,
+} from './definition';
+import { bareFormula } from './evaluator';
+import { formulaProblem, type FormulaGround } from './formulaProblem';
+import { formulasOf, type FormulaPlace } from './formulas';
+import { inputsOf } from './inputs';
+
+/** How a check counts: it keeps the form from use, it is asked about, or it is only told. */
+export type CheckWeight = 'stop' | 'ask' | 'note';
+
+/** Something about a form that should be seen to before it is put to use. */
+export type FormCheck = { readonly weight: CheckWeight } & (
+  | { readonly code: 'unnamed' }
+  | { readonly code: 'nothingToFill' }
+  | { readonly code: 'tooManyFields'; readonly count: number }
+  | { readonly code: 'columnGone'; readonly blockId: string }
+  | { readonly code: 'columnTwice'; readonly blockId: string; readonly columnId: string }
+  | { readonly code: 'headingMissing'; readonly columnId: string }
+  | { readonly code: 'headingTwice'; readonly columnId: string }
+  | {
+      readonly code: 'formulaUnread';
+      readonly blockId: string;
+      readonly use: FormulaPlace<string>['use'];
+      readonly problem: FormulaProblem;
+    }
+  | {
+      readonly code: 'computedUnread';
+      readonly columnId: string;
+      readonly problem: FormulaProblem;
+    }
+  | { readonly code: 'dependsOnItself'; readonly blockId: string }
+  | { readonly code: 'nothingPasses'; readonly blockId: string }
+  | { readonly code: 'emptyList'; readonly blockId: string; readonly columnId: string }
+  | {
+      readonly code: 'choiceHoldsSeparator';
+      readonly blockId: string;
+      readonly columnId: string;
+      readonly choice: string;
+    }
+  | { readonly code: 'notWritten'; readonly columnId: string }
+  | { readonly code: 'keyNotOnForm'; readonly columnId: string }
+  | { readonly code: 'pictureWithoutWords'; readonly blockId: string }
+);
+
+/** What the checks know of the sheet around the form. */
+export interface CheckGround extends Omit<FormulaGround, 'headings'> {
+  /** What the form is called. */
+  readonly name: string;
+  /** The sheet's columns, and those the form brings. */
+  readonly columns: readonly Column[];
+  /** Columns that other forms of the sheet write. */
+  readonly writtenElsewhere: ReadonlySet<string>;
+  /** Formulas of computed columns the form brings, by column id. */
+  readonly formulas: Readonly<Record<string, string>>;
+}
+
+/** The most fields one form has. */
+export const MOST_FIELDS = 1000;
+
+/** Looks a form through before it is put to use. Those that keep it from use stand first. */
+export function checkForm(definition: FormDefinition, ground: CheckGround): FormCheck[] {
+  const columns: ColumnsById = new Map(ground.columns.map((column) => [column.id, column]));
+  const checks = [
+    ...wholeChecks(definition, columns, ground),
+    ...definition.blocks.flatMap((block) => blockChecks(block, columns)),
+    ...formulaChecks(definition, columns, ground),
+    ...columnChecks(definition, ground),
+  ];
+  const order: Record<CheckWeight, number> = { stop: 0, ask: 1, note: 2 };
+  return checks.sort((a, b) => order[a.weight] - order[b.weight]);
+}
+
+function wholeChecks(
+  definition: FormDefinition,
+  columns: ColumnsById,
+  { name }: CheckGround,
+): FormCheck[] {
+  const checks: FormCheck[] = [];
+  const inputs = inputsOf(definition, columns);
+  if (name.trim() === '') checks.push({ weight: 'stop', code: 'unnamed' });
+  if (!inputs.some(({ column }) => isTyped(column))) {
+    checks.push({ weight: 'stop', code: 'nothingToFill' });
+  }
+  if (inputs.length > MOST_FIELDS) {
+    checks.push({ weight: 'stop', code: 'tooManyFields', count: inputs.length });
+  }
+  const placed = new Set<string>();
+  for (const block of definition.blocks) {
+    for (const columnId of columnIdsOf(block)) {
+      if (placed.has(columnId)) {
+        checks.push({ weight: 'stop', code: 'columnTwice', blockId: block.id, columnId });
+      }
+      placed.add(columnId);
+      if (!columns.has(columnId)) {
+        checks.push({ weight: 'stop', code: 'columnGone', blockId: block.id });
+      }
+    }
+  }
+  return checks;
+}
+
+function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
+  const blockId = block.id;
+  if (block.is === 'picture' && block.alt.trim() === '') {
+    return [{ weight: 'ask', code: 'pictureWithoutWords', blockId }];
+  }
+  if (!isEntry(block)) return [];
+  const checks: FormCheck[] = [];
+  const [column] = columnIdsOf(block).flatMap((id) => columns.get(id) ?? []);
+  if (!column) return [];
+  if (!canPass(block, column)) checks.push({ weight: 'stop', code: 'nothingPasses', blockId });
+  if (kindOf(column).typing !== 'choice') return checks;
+  const { choices = [], own, separator } = column.settings;
+  if (choices.length === 0 && own === undefined) {
+    checks.push({ weight: 'stop', code: 'emptyList', blockId, columnId: column.id });
+  }
+  const sign = separatorSign(separator);
+  const choice = choices.find((each) => each.includes(sign));
+  if (column.kind === 'severalChoices' && choice !== undefined) {
+    const code = 'choiceHoldsSeparator' as const;
+    checks.push({ weight: 'note', code, blockId, columnId: column.id, choice });
+  }
+  return checks;
+}
+
+/** Whether any value can be within the limits and the steps of a field. */
+function canPass(block: Extract<Block, { is: 'field' | 'group' }>, column: Column): boolean {
+  const { from = -Infinity, to = Infinity } = block.limits ?? {};
+  if (from > to) return false;
+  const { id } = controlOf(block, column);
+  if (id !== 'steps' && id !== 'scale') return true;
+  const usual = id === 'steps' ? USUAL_STEPS : USUAL_SCALE;
+  const first = block.details?.from ?? usual.from;
+  const last = block.details?.to ?? usual.to;
+  return first <= last && last - first < MOST_STEPS && Math.max(first, from) <= Math.min(last, to);
+}
+
+function formulaChecks(
+  definition: FormDefinition,
+  columns: ColumnsById,
+  { locale, names, sheets, formulas }: CheckGround,
+): FormCheck[] {
+  const byHeading = new Map([...columns.values()].map((each) => [each.heading.trim(), each.id]));
+  const around = { headings: new Set(byHeading.keys()), names, sheets, locale };
+  const checks: FormCheck[] = formulasOf(definition).flatMap(({ block, use, formula }) => {
+    const problem = formulaProblem(formula, around);
+    const blockId = block.id;
+    return problem ? [{ weight: 'stop', code: 'formulaUnread', blockId, use, problem }] : [];
+  });
+  for (const [columnId, formula] of Object.entries(formulas)) {
+    const problem = formulaProblem(formula, around);
+    if (problem) checks.push({ weight: 'stop', code: 'computedUnread', columnId, problem });
+  }
+  for (const { id } of inCircle(definition, byHeading, locale)) {
+    checks.push({ weight: 'stop', code: 'dependsOnItself', blockId: id });
+  }
+  return checks;
+}
+
+/** Blocks whose being there, or whose starting value, waits for itself. */
+function inCircle(
+  definition: FormDefinition,
+  byHeading: ReadonlyMap<string, string>,
+  locale: LocaleFacts,
+): Block[] {
+  const ownerOf = new Map<string, Block>();
+  for (const block of definition.blocks) {
+    for (const id of columnIdsOf(block)) ownerOf.set(id, block);
+  }
+  const waitsFor = new Map<Block, Set<Block>>();
+  const wait = (block: Block, formula: string): void => {
+    const blocks = waitsFor.get(block) ?? new Set();
+    waitsFor.set(block, blocks);
+    for (const { reference } of referencesIn(bareFormula(formula), locale)) {
+      if (reference.kind !== 'heading' || reference.sheet !== null) continue;
+      const owner = ownerOf.get(byHeading.get(reference.heading.trim()) ?? '');
+      if (owner) blocks.add(owner);
+    }
+  };
+  for (const { block, use, formula } of formulasOf(definition)) {
+    if (use === 'shownWhen' || use === 'start') wait(block, formula);
+  }
+  // What stands under a heading, or on a page, is there only while that is.
+  let page: Block | null = null;
+  let section: Block | null = null;
+  for (const block of definition.blocks) {
+    const around: (Block | null)[] = block.is === 'heading' ? [page] : [page, section];
+    for (const each of block.is === 'page' ? [] : around) {
+      const waits = each && waitsFor.get(each);
+      if (!waits) continue;
+      waitsFor.set(block, new Set([...(waitsFor.get(block) ?? []), ...waits]));
+    }
+    if (block.is === 'page') {
+      page = block;
+      section = null;
+    } else if (block.is === 'heading') section = block;
+  }
+  return [...waitsFor.keys()].filter((block) => reaches(block, block, waitsFor));
+}
+
+function reaches(
+  from: Block,
+  goal: Block,
+  waitsFor: ReadonlyMap<Block, ReadonlySet<Block>>,
+): boolean {
+  const seen = new Set<Block>();
+  const open = [...(waitsFor.get(from) ?? [])];
+  for (let block = open.pop(); block; block = open.pop()) {
+    if (block === goal) return true;
+    if (seen.has(block)) continue;
+    seen.add(block);
+    open.push(...(waitsFor.get(block) ?? []));
+  }
+  return false;
+}
+
+function columnChecks(definition: FormDefinition, ground: CheckGround): FormCheck[] {
+  const placed = new Set(definition.blocks.flatMap(columnIdsOf));
+  const headings = new Set<string>();
+  return ground.columns.flatMap((column): FormCheck[] => {
+    const columnId = column.id;
+    const heading = column.heading.trim();
+    const isTwice = headings.has(heading);
+    headings.add(heading);
+    if (heading === '') return [{ weight: 'stop', code: 'headingMissing', columnId }];
+    if (isTwice) return [{ weight: 'stop', code: 'headingTwice', columnId }];
+    if (placed.has(columnId) || !isTyped(column)) return [];
+    if (column.settings.key) return [{ weight: 'ask', code: 'keyNotOnForm', columnId }];
+    if (ground.writtenElsewhere.has(columnId)) return [];
+    return [{ weight: 'note', code: 'notWritten', columnId }];
+  });
+}

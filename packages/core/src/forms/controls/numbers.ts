@@ -1,0 +1,43 @@
+import type { CellValue, Problem } from '../../values';
+import type { Control, ControlDetails } from './control';
+
+export const number: Control = {
+  id: 'number',
+  label: 'Number with steps',
+  kinds: ['number', 'wholeNumber', 'money'],
+  takes: ['step'],
+  ownCharacters: 10,
+};
+
+/** The ends of steps and scales where the form says nothing. */
+export const USUAL_STEPS = { from: 1, to: 5 };
+export const USUAL_SCALE = { from: 0, to: 10 };
+/** More steps than this would stand too close on a phone. */
+export const MOST_STEPS = 20;
+
+const within =
+  (usual: { from: number; to: number }) =>
+  (value: CellValue, { from = usual.from, to = usual.to }: ControlDetails): Problem | null => {
+    const step = typeof value === 'number' ? value : NaN;
+    if (Number.isInteger(step) && step >= from && step <= to) return null;
+    return { code: 'noStep', text: String(step), from, to };
+  };
+
+export const steps: Control = {
+  id: 'steps',
+  label: 'Steps',
+  kinds: ['wholeNumber', 'number'],
+  takes: ['from', 'to', 'figures'],
+  ownCharacters: 24,
+  check: within(USUAL_STEPS),
+};
+
+export const scale: Control = {
+  id: 'scale',
+  label: 'Scale',
+  kinds: ['wholeNumber', 'number'],
+  takes: ['from', 'to', 'ends'],
+  ownCharacters: 40,
+  span: 6,
+  check: within(USUAL_SCALE),
+};

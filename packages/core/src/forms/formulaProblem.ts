@@ -1,0 +1,57 @@
+import { callProblem, walk } from '../formula/check';
+import { FormulaError, type Expression, type FormulaProblem } from '../formula/grammar/expression';
+import { parseWritten } from '../formula/grammar/parser';
+import type { WrittenReference } from '../formula/references/written';
+import type { LocaleFacts } from '../values';
+import { bareFormula } from './evaluator';
+
+/** What a formula of a form can call. Headings of other sheets are known to the server alone. */
+export interface FormulaGround {
+  /** Headings of the form's own sheet. */
+  readonly headings: ReadonlySet<string>;
+  /** Named ranges of the workbook. */
+  readonly names: ReadonlySet<string>;
+  /** Sheets of the workbook. */
+  readonly sheets: ReadonlySet<string>;
+  readonly locale: LocaleFacts;
+}
+
+/** What is wrong with a formula as it is written, or `null`. */
+export function formulaProblem(formula: string, ground: FormulaGround): FormulaProblem | null {
+  try {
+    const tree = parseWritten(bareFormula(formula), ground.locale);
+    return callProblem(tree) ?? unknownIn(tree, ground);
+  } catch (error) {
+    if (error instanceof FormulaError) return error.problem;
+    throw error;
+  }
+}
+
+type Written = Expression<WrittenReference>;
+
+/** The first thing in a formula that nothing is called. */
+function unknownIn(tree: Written, ground: FormulaGround): FormulaProblem | null {
+  let found: FormulaProblem | null = null;
+  walk(tree, (each) => {
+    if (each.type === 'reference') found ??= unknownReference(each, ground);
+  });
+  return found;
+}
+
+function unknownReference(
+  { reference, from, to }: Extract<Written, { type: 'reference' }>,
+  { headings, names, sheets }: FormulaGround,
+): FormulaProblem | null {
+  if (reference.kind === 'name') {
+    const { name } = reference;
+    const isKnown = [...names].some((each) => each.toLowerCase() === name.toLowerCase());
+    return isKnown ? null : { code: 'unknownName', name, from, to };
+  }
+  const { sheet } = reference;
+  if (sheet !== null) {
+    return sheets.has(sheet) ? null : { code: 'unknownSheet', name: sheet, from, to };
+  }
+  if (reference.kind !== 'heading') return null;
+  const heading = reference.heading.trim();
+  return headings.has(heading) ? null : { code: 'unknownHeading', heading, sheet: '', from, to };
+}

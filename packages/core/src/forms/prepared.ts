@@ -1,0 +1,92 @@
+import type { Cells, CellValue } from '../values';
+import { isErrorValue } from '../values';
+import { isEntry, type ColumnsById, type FormDefinition } from './definition';
+import { formulasOf } from './formulas';
+import { inputsOf, type Input } from './inputs';
+
+/** Computes a form's formulas over the cells of the record that is being filled in. */
+export interface Evaluator<F> {
+  value(formula: F, cells: Cells): CellValue;
+  /** What the computed columns of the sheet give for these cells, by column id. */
+  computed(cells: Cells): Record<string, CellValue>;
+}
+
+/** A form made ready to be filled in again and again. */
+export interface PreparedForm<F> {
+  readonly definition: FormDefinition<F>;
+  readonly columns: ColumnsById;
+  readonly inputs: readonly Input<F>[];
+  /** The conditions that must hold for a block to be there: its own, its section's, its page's. */
+  readonly conditions: ReadonlyMap<string, readonly F[]>;
+  readonly hasFormulas: boolean;
+}
+
+/** Looks through a form once for all that filling it in needs. */
+export function prepareForm<F>(
+  definition: FormDefinition<F>,
+  columns: ColumnsById,
+): PreparedForm<F> {
+  return {
+    definition,
+    columns,
+    inputs: inputsOf(definition, columns),
+    conditions: conditionsOf(definition),
+    hasFormulas: formulasOf(definition).length > 0,
+  };
+}
+
+/**
+ * A heading's condition holds for all that stands under it, to the next heading or page; a page's
+ * for all of the page.
+ */
+function conditionsOf<F>({ blocks }: FormDefinition<F>): Map<string, readonly F[]> {
+  const conditions = new Map<string, readonly F[]>();
+  let page: readonly F[] = [];
+  let section: readonly F[] = [];
+  for (const block of blocks) {
+    const own = block.shownWhen === undefined ? [] : [block.shownWhen];
+    if (block.is === 'page') {
+      page = own;
+      section = [];
+    } else if (block.is === 'heading') section = own;
+    const around = block.is === 'page' ? [] : block.is === 'heading' ? page : [...page, ...section];
+    const all = [...around, ...own];
+    if (all.length > 0) conditions.set(block.id, all);
+  }
+  return conditions;
+}
+
+/** Whether a condition's value lets its block be there. One that fails hides nothing. */
+export function holds(value: CellValue): boolean {
+  if (isErrorValue(value)) return true;
+  return typeof value === 'string'
+    ? value !== ''
+    : value !== null && value !== 0 && value !== false;
+}
+
+/** The blocks whose conditions hold over these cells. */
+export function shownBlocks<F>(
+  { definition, conditions }: PreparedForm<F>,
+  cells: Cells,
+  evaluator: Evaluator<F> | null,
+): Set<string> {
+  const shown = new Set<string>();
+  for (const { id } of definition.blocks) {
+    const wanted = evaluator ? (conditions.get(id) ?? []) : [];
+    if (wanted.every((each) => holds(evaluator?.value(each, cells) ?? null))) shown.add(id);
+  }
+  return shown;
+}
+
+/** Whether an answer is needed in a block while these cells stand. */
+export function isRequired<F>(
+  { block }: Input<F>,
+  cells: Cells,
+  evaluator: Evaluator<F> | null,
+): boolean {
+  if (!isEntry(block)) return false;
+  if (block.required) return true;
+  if (block.requiredWhen === undefined || !evaluator) return false;
+  const value = evaluator.value(block.requiredWhen, cells);
+  return !isErrorValue(value) && holds(value);
+}

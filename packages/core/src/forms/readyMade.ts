@@ -1,0 +1,55 @@
+/** Choices that are ready to be picked, in words of English, or of a locale. */
+export type ReadyMade = 'yesNo' | 'agreement' | 'frequency' | 'months' | 'weekdays' | 'countries';
+
+export const READY_MADE: readonly (readonly [ReadyMade, string])[] = [
+  ['yesNo', 'Yes, no, don’t know'],
+  ['agreement', 'Agreement, five steps'],
+  ['frequency', 'How often'],
+  ['months', 'Months'],
+  ['weekdays', 'Days of the week'],
+  ['countries', 'Countries'],
+];
+
+const FIXED: Readonly<Partial<Record<ReadyMade, readonly string[]>>> = {
+  yesNo: ['Yes', 'No', 'Don’t know'],
+  agreement: ['Disagree', 'Rather disagree', 'Neither', 'Rather agree', 'Agree'],
+  frequency: ['Never', 'Seldom', 'Sometimes', 'Often', 'Always'],
+};
+
+/** 1 January 2024 was a Monday. */
+const MONDAY = Date.UTC(2024, 0, 1);
+const DAY_MS = 86_400_000;
+
+/**
+ * A ready-made list of choices.
+ *
+ * @param tag the workbook's locale (BCP 47), for names of months, days and countries
+ * @param countryCodes ISO 3166-1 codes of two letters
+ */
+export function readyMade(
+  set: ReadyMade,
+  tag: string,
+  countryCodes: readonly string[] = [],
+): readonly string[] {
+  const fixed = FIXED[set];
+  if (fixed) return fixed;
+  if (set === 'countries') {
+    const names = new Intl.DisplayNames(tag, { type: 'region', fallback: 'none' });
+    const known = countryCodes.map((code) => names.of(code) ?? code);
+    return known.sort(new Intl.Collator(tag).compare);
+  }
+  const part = set === 'months' ? ({ month: 'long' } as const) : ({ weekday: 'long' } as const);
+  const format = new Intl.DateTimeFormat(tag, { ...part, timeZone: 'UTC' });
+  return set === 'months'
+    ? Array.from({ length: 12 }, (_, n) => format.format(Date.UTC(2024, n, 1)))
+    : Array.from({ length: 7 }, (_, n) => format.format(MONDAY + n * DAY_MS));
+}
+
+/** Choices in pasted text: cells, lines, or a list with commas or semicolons on one line. */
+export function choicesIn(text: string): string[] {
+  const lines = text.split(/[\n\r\t]+/).filter((each) => each.trim() !== '');
+  const [only = ''] = lines;
+  const sign = only.includes(';') ? ';' : ',';
+  const parts = lines.length > 1 ? lines : only.split(sign);
+  return [...new Set(parts.map((each) => each.trim()).filter((each) => each !== ''))];
+}

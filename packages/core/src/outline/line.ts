@@ -1,0 +1,35 @@
+import type { ControlDetails, FieldSettings, GroupShape, Limits, StartingValue } from '../forms';
+import type { Column, ColumnSettings, KindId } from '../kinds';
+import type { ControlId } from '../forms/controls';
+
+type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
+
+/** What a line of the outline says of a field, while it is read. */
+export interface LineDraft {
+  readonly kind: KindId;
+  readonly control: ControlId | undefined;
+  readonly settings: Writable<ColumnSettings>;
+  readonly details: Writable<ControlDetails>;
+  readonly field: Writable<Omit<FieldSettings, 'control' | 'details' | 'label'>>;
+  heading?: string;
+  formula?: string;
+  shownWhen?: string;
+  shape?: GroupShape;
+  /** How often a field is repeated, where its members are not listed. */
+  times?: number;
+}
+
+/** What is said of a field, as it is written down. */
+export interface LineEntry {
+  readonly column: Column;
+  readonly control: ControlId | undefined;
+  readonly details: ControlDetails;
+  readonly field: FieldSettings;
+  readonly limits: Limits;
+  readonly start: StartingValue | undefined;
+  readonly shownWhen: string | undefined;
+  /** The column's heading where the line calls it otherwise. */
+  readonly heading: string | undefined;
+  readonly shape: GroupShape | undefined;
+  readonly times: number | undefined;
+}

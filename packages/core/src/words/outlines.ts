@@ -1,0 +1,45 @@
+import type { OutlineProblem } from '../outline';
+import { sayCount } from './counts';
+
+type Sentences = {
+  [Code in OutlineProblem['code']]: (problem: Extract<OutlineProblem, { code: Code }>) => string;
+};
+
+const meant = (near: string | null): string => (near === null ? '' : ` Did you mean ‘${near}’?`);
+
+/** What is wrong with a line of an outline, and what to do. Its place is told beside. */
+const SENTENCES: Sentences = {
+  tooManyLines: ({ count, most }) =>
+    `There are ${sayCount(count)} here; ${sayCount(most)} is the most. Part it into several forms.`,
+  noRoom: ({ most }) =>
+    `A form has ${sayCount(most)} fields at most. This line and those under it are left out: part it into several forms.`,
+  lineTooLong: ({ count, most }) =>
+    `The line has ${sayCount(count)} characters; ${sayCount(most)} is the most. Shorten it.`,
+  unknownKind: ({ text, near }) =>
+    near === null
+      ? `‘${text}’ is no kind of field. Write text, number, date, yes/no, one of (…) or another kind.`
+      : `‘${text}’ is no kind of field. Did you mean ‘${near}’?`,
+  unknownWord: ({ text, near }) => `‘${text}’ says nothing here.${meant(near)}`,
+  doesNotFit: ({ text, kind }) => `‘${text}’ does not go with ${kind.toLowerCase()}. Take it out.`,
+  noNumber: ({ text }) =>
+    text === '' ? 'A number is missing here.' : `‘${text}’ is not a number. Write it like 4.5.`,
+  notSoOften: ({ text, most }) =>
+    `A field can’t be repeated ${text} times; 1 to ${most} can be. Change the number.`,
+  outOfBounds: ({ text, allowed }) => `‘${text}’ is out of bounds. Write ${allowed}.`,
+  noFile: ({ text }) =>
+    `‘${text}’ is no stored picture. Put it in on the page; its id then stands here.`,
+  noFormula: ({ word }) => `A formula is missing behind ‘${word}’.`,
+  labelMissing: () => 'The label is missing before the colon.',
+  columnTwice: ({ heading, first }) =>
+    `‘${heading}’ is on line ${first} already. A column stands on a form once.`,
+  otherKind: ({ heading, is, said }) =>
+    `‘${heading}’ holds ${is.toLowerCase()} in the sheet, not ${said.toLowerCase()}. Change its kind in the heading strip, or call this column otherwise.`,
+  membersWanted: ({ label }) =>
+    `‘${label}’ lists nothing. Write one line under it for each, with two spaces before it.`,
+  standsAlone: ({ text }) => `‘${text}’ belongs to something before it, and nothing is there.`,
+};
+
+export function sayOutlineProblem(problem: OutlineProblem): string {
+  const say = SENTENCES[problem.code] as (problem: OutlineProblem) => string;
+  return say(problem);
+}

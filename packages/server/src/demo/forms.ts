@@ -1,0 +1,104 @@
+import { AGREEMENT, STATEMENTS } from './seasonSurvey';
+
+/** The demo's forms as outlines, each with the sheet it writes into. */
+export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: string }[] = [
+  {
+    sheet: 'Samples',
+    outline: `
+      form: Log a sample
+      look: dense, wide
+      after: say "Sample of {Station} stored."
+
+      Number: running number RW-00000
+      Date: date, required, starts today, counts, beside
+      Time: time, required, hint "When the bottle was filled", beside
+      River: one of, required
+      Station: one of, required, beside
+      Observer: one of, required, beside
+      Training: one of, starts = XLOOKUP('Observer';Volunteers!'Name';Volunteers!'Training level';""), counts, beside
+      // Readings, in the order in which they are taken
+      Water temp: number -2..40, required
+      Air temp: number -30..45, beside
+      pH: number 0..14, required, beside
+      Oxygen: number 0..30, beside
+      Turbidity: whole number, at least 0
+      Nitrate: number, at least 0, beside
+      Weather: one of, beside
+      Flow: one of, beside
+      message caution: IF('pH'>9;"pH is high. Rinse the meter and read again.";"")
+      Meter rinsed before reading: yes/no, column "Meter rinsed"
+      Smell: several of, in a row, beside
+      Notes: lines, width 7
+      Photo: file, only images, up to 10 MB, beside
+    `,
+  },
+  {
+    sheet: 'Volunteers',
+    outline: `
+      form: Register a volunteer
+      look: labels beside, narrow
+      after: say "{Name} is on the roster."
+
+      Id: text 4..4, required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), counts, key
+      Name: text, required
+      Mail: text
+      Phone: text
+      Training level: radio of, required, in a row
+      Kit no.: whole number with steps 1..40, by 1
+    `,
+  },
+  {
+    sheet: 'Kit loans',
+    outline: `
+      form: Lend kit
+      look: accent slate
+
+      Borrower: one of, required, width 6
+      Item: one of, required, beside, width 6
+      Deposit: money, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), counts, hint "From the list of prices"
+      Quantity: whole number with steps 1..20, starts "1", counts, by 1, beside
+      Total: computed, beside
+      Out: date, required, starts today, counts, kept
+      Due: computed, beside
+      message good: IF(COUNTIF('Kit loans'!'Borrower';'Borrower')>5;"Borrowed more than five times: ask for half of the deposit.";"")
+    `,
+  },
+  {
+    sheet: 'Sightings',
+    outline: `
+      form: Report a sighting
+      look: accent slate, narrow, roomy
+      after: say "Thank you. We look at every report, and at this one today."
+
+      note: "Seen something wrong in the water? Tell us **what** and **where**; it takes a minute."
+      What did you see?: radio of, required, column "What"
+      Please say what you saw: lines, required, shown when 'What'="Something else", column "Other"
+      How bad is it?: steps 1..5, required, hint "1 is a trace, 5 is a river in danger", column "How bad"
+      River: one of
+      Where: text, required, hint "A bridge, a path, a station's code"
+      When: moment, starts now, counts, column "Seen at"
+      Photo: file, only images, up to 10 MB
+      page: Shall we get in touch?
+      May we ask you more?: yes/no, column "Contact"
+      How: radio of, required, shown when 'Contact', in a row
+      Phone: phone GB, required, shown when 'How'="Phone"
+      Mail: email, required, shown when 'How'="Mail"
+      message good: IF('Contact';"Thank you. We ring or write within two days.";"")
+      message note: IF(AND('How bad'>=4;NOT('Contact'));"With a number we can act today.";"")
+    `,
+  },
+  {
+    sheet: 'Season survey',
+    outline: `
+      form: Season survey
+      look: accent pine, roomy
+      after: say "Thank you for the season."
+
+      heading: The season behind us
+      How far do you agree?: statements of (${AGREEMENT.join(', ')}), required
+        ${STATEMENTS.map(([heading, statement]) => `${statement}, column "${heading}"`).join('\n        ')}
+      Would you stay on for another season?: scale 0..10, ends "on no account" and "gladly", column "Stay"
+      In your own words: lines, high 4 lines, column "Words"
+    `,
+  },
+];

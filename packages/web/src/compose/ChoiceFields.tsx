@@ -1,0 +1,83 @@
+import {
+  choicesIn,
+  READY_MADE,
+  readyMade,
+  type Column,
+  type ColumnSettings,
+  type LocaleFacts,
+  type ReadyMade,
+} from '@varn/core';
+import { Choice, Line, Lines, Tick } from '../ui/controls';
+import { HeldChoices } from './HeldChoices';
+import { set } from './edits';
+import { checkSetting } from './settingChecks';
+
+interface ChoiceFieldsProps {
+  readonly column: Column;
+  readonly locale: LocaleFacts;
+  readonly put: (to: Column) => void;
+  /** The sheet the column is in; `null` while it is in none yet. */
+  readonly sheetId: string | null;
+}
+
+/** The choices of a column, and how several of them, or others, are stored. */
+export function ChoiceFields({ column, locale, put, sheetId }: ChoiceFieldsProps) {
+  const { choices = [], own, separator } = column.settings;
+  const putSetting = <K extends keyof ColumnSettings>(
+    name: K,
+    value: ColumnSettings[K] | undefined | '',
+  ): void => put({ ...column, settings: set(column.settings, name, value) });
+  const putOwn = (mark: string): void =>
+    put({ ...column, settings: { ...column.settings, own: mark } });
+  const pick = async (name: string): Promise<void> => {
+    const codes = name === 'countries' ? (await import('./countries')).COUNTRY_CODES : [];
+    putSetting('choices', readyMade(name as ReadyMade, locale.tag, codes));
+  };
+  return (
+    <>
+      <Lines
+        label="Choices"
+        hint="One a line; cells or a list with commas can be pasted"
+        value={choices.join('\n')}
+        check={(text) => checkSetting('choices', choicesIn(text))}
+        onPut={(text) => putSetting('choices', choicesIn(text))}
+      />
+      <Choice
+        label="Or a ready-made list"
+        value=""
+        options={[['', 'Pick one'], ...READY_MADE]}
+        onChange={(name) => void (name !== '' && pick(name))}
+      />
+      {sheetId !== null && (
+        <HeldChoices
+          sheetId={sheetId}
+          column={column}
+          onTake={(texts) => putSetting('choices', [...choices, ...texts])}
+        />
+      )}
+      <Tick
+        label="An answer of one’s own as well"
+        checked={own !== undefined}
+        onChange={(checked) => (checked ? putOwn('') : putSetting('own', undefined))}
+      />
+      {own !== undefined && (
+        <Line
+          label="Told apart by"
+          hint="Stands before such answers in the cell; may be blank"
+          value={own}
+          check={(text) => checkSetting('own', text)}
+          onPut={putOwn}
+        />
+      )}
+      {column.kind === 'severalChoices' && (
+        <Line
+          label="Between several, in the cell"
+          hint="; unless it says something else"
+          value={separator ?? ''}
+          check={(text) => (text === '' ? undefined : checkSetting('separator', text))}
+          onPut={(text) => putSetting('separator', text)}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,274 @@
+import { Box, Button, HStack } from '@chakra-ui/react';
+import type { DraftView, FormView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { checkForm, labelOfBlock, localeFacts, sayCountOf, type FormCheck } from '@varn/core';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import { useSWRConfig } from 'swr';
+import { addresses } from '../addresses';
+import { useDraft, useWorkbook } from '../api/resources';
+import { Notice } from '../ui/Notice';
+import { useSteady } from '../form/useSteady';
+import { Arriving } from '../ui/Arriving';
+import { Shell } from '../ui/Shell';
+import { newId } from './addLine';
+import { BlockMargin } from './BlockMargin';
+import { ChecksPart } from './ChecksPart';
+import { ComposeBar, type View } from './ComposeBar';
+import { ComposedPage } from './ComposedPage';
+import { cureOf } from './cures';
+import { Dragging, STRIP } from './Dragging';
+import { fieldFor, move, putIn, type Spot } from './edits';
+import { focusAddLine, focusFrameOf } from './focus';
+import { FormMargin } from './FormMargin';
+import { HeadingStrip } from './HeadingStrip';
+import { OutlineEditor, type TypedOutline } from './OutlineEditor';
+import { Preview } from './Preview';
+import { useCompose, type Composing } from './useCompose';
+import { useDraftActs, type DraftReading } from './useDraftActs';
+
+/** Where a form is laid out. */
+export function ComposePage() {
+  const { workbookId = '', formId = '' } = useParams();
+  const { data: workbook } = useWorkbook(workbookId);
+  const { data: draft, error, mutate } = useDraft(formId);
+  const { mutate: mutateAll } = useSWRConfig();
+  const [taken, setTaken] = useState(0);
+  // What was read is out of date as soon as it is laid out on: the next visit reads it anew.
+  useEffect(
+    () => () => void mutateAll(paths.draft(formId), undefined, { revalidate: false }),
+    [mutateAll, formId],
+  );
+  // What was laid out stays while the draft can't be read anew.
+  if (draft) {
+    return (
+      <Composer
+        key={`${formId}/${taken}`}
+        draft={draft}
+        workbookName={workbook?.name ?? 'Workbook'}
+        readAnew={() => mutate()}
+        startAnew={async () => {
+          await mutate();
+          setTaken((n) => n + 1);
+        }}
+      />
+    );
+  }
+  return <Arriving trail={[{ label: 'Compose' }]} error={error} />;
+}
+
+interface ComposerProps extends DraftReading {
+  readonly draft: DraftView;
+  readonly workbookName: string;
+}
+
+function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
+  const { workbookId = '', formId = '' } = useParams();
+  const composing = useCompose(draft, startAnew);
+  const acts = useDraftActs(draft, composing, { readAnew, startAnew });
+  const [view, setView] = useState<View>('page');
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [isFormChosen, setFormChosen] = useState(false);
+  const [addAfter, setAddAfter] = useState<string | null>(null);
+  const [typed, setTyped] = useState<TypedOutline | null>(null);
+  const [showsChecks, setShowsChecks] = useState(false);
+  const { layout, columns, edit } = composing;
+  const form = useMemo<FormView>(
+    () => ({
+      ...draft.form,
+      definition: layout.definition,
+      sheet: {
+        ...draft.form.sheet,
+        columns: [...columns],
+        formulas: { ...draft.form.sheet.formulas, ...layout.formulas },
+      },
+    }),
+    [draft.form, layout, columns],
+  );
+  const locale = useMemo(() => localeFacts(form.locale), [form.locale]);
+  const byId = useMemo(() => new Map(columns.map((column) => [column.id, column])), [columns]);
+  // What lies around the page comes a moment after what is typed; what is decided does not.
+  const drawn = useDeferredValue(composing);
+  const checks = useMemo(() => checksOf(draft, drawn), [draft, drawn]);
+  const stops = stopsIn(checks);
+  const block = layout.definition.blocks.find(({ id }) => id === chosen);
+
+  const choose = useCallback((blockId: string | null): void => {
+    setChosen(blockId);
+    setFormChosen(false);
+  }, []);
+  const goTo = useSteady((blockId: string) => {
+    setView('page');
+    choose(blockId);
+    focusFrameOf(blockId);
+  });
+  const addField = (): void => {
+    setView('page');
+    focusAddLine('end');
+  };
+  const lift = (columnId: string, spot: Spot = { blockId: null, side: 'after' }): void => {
+    const id = newId();
+    edit((held) => putIn(held, [fieldFor({ id: columnId }, id)], spot));
+    choose(id);
+  };
+  const onLift = useSteady((columnId: string) => lift(columnId));
+  const onPutToUse = useSteady(() => {
+    if (stopsIn(checksOf(draft, composing)) > 0) setShowsChecks(true);
+    else acts.putToUse();
+  });
+  const onForm = useSteady(() => {
+    setChosen(null);
+    setFormChosen(!isFormChosen);
+  });
+
+  const call = (id: string): string => {
+    const named = layout.definition.blocks.find((each) => each.id === id);
+    return named ? labelOfBlock(named, byId) : (byId.get(id)?.heading ?? '');
+  };
+
+  return (
+    <Shell
+      trail={[
+        { label: workbookName, to: addresses.contents(workbookId) },
+        { label: form.sheet.name, to: addresses.sheet(workbookId, form.sheet.id) },
+        { label: form.name, to: addresses.desk(workbookId, formId) },
+        { label: 'Compose' },
+      ]}
+      bar={
+        <ComposeBar
+          draft={draft}
+          composing={composing}
+          view={view}
+          onView={setView}
+          onPutToUse={onPutToUse}
+          onForm={onForm}
+        />
+      }
+      margin={
+        view === 'page' && block ? (
+          <BlockMargin
+            key={block.id}
+            block={block}
+            composing={composing}
+            locale={locale}
+            workbookId={workbookId}
+            sheet={draft.form.sheet}
+            onConverted={() => void readAnew()}
+            writtenBy={draft.writtenBy}
+            onClose={() => {
+              setChosen(null);
+              focusFrameOf(block.id);
+            }}
+            onTakenOff={() => setChosen(null)}
+          />
+        ) : isFormChosen ? (
+          <FormMargin
+            draft={draft}
+            composing={composing}
+            name={form.name}
+            onRename={acts.rename}
+            onClose={() => setFormChosen(false)}
+            onBringBack={acts.bringBack}
+            onDrop={acts.dropDraft}
+            onRemove={acts.remove}
+          />
+        ) : undefined
+      }
+      foot={
+        view === 'preview' ? undefined : (
+          <Box as="footer" flex="none" borderTopWidth="1px">
+            <HStack px="5" pt="2" gap="4" wrap="wrap">
+              <Button
+                size="2xs"
+                variant="ghost"
+                color={stops > 0 ? 'madder' : 'ink.soft'}
+                aria-expanded={showsChecks}
+                onClick={() => setShowsChecks(!showsChecks)}
+              >
+                {checks.length === 0
+                  ? 'Ready for use'
+                  : `${sayCountOf(checks.length, 'check')} before use${stops > 0 ? `, ${stops} to be seen to` : ''}`}
+              </Button>
+              {acts.failure !== '' && <Notice tone="stop">{acts.failure}</Notice>}
+            </HStack>
+            {showsChecks && (
+              <Box px="5" pt="1">
+                <ChecksPart
+                  checks={checks}
+                  call={call}
+                  cureOf={(check) => cureOf(check, { composing, goTo, lift, addField })}
+                />
+              </Box>
+            )}
+            <HeadingStrip composing={drawn} chosen={chosen} onChoose={goTo} onLift={onLift} />
+          </Box>
+        )
+      }
+      around={
+        view === 'page'
+          ? (children) => (
+              <Dragging
+                onDrop={(dragged, spot) => {
+                  if (dragged.startsWith(STRIP)) lift(dragged.slice(STRIP.length), spot);
+                  else edit((held) => move(held, dragged, spot));
+                }}
+              >
+                {children}
+              </Dragging>
+            )
+          : undefined
+      }
+    >
+      <Box hideFrom="md" p="4">
+        <Notice tone="note">
+          Laying out a form needs a wider window, 900 pixels or more. It can be filled in here.
+        </Notice>
+      </Box>
+      {view === 'page' && (
+        <ComposedPage
+          form={form}
+          composing={composing}
+          chosen={chosen}
+          addAfter={addAfter}
+          onChoose={choose}
+          onAddAfter={setAddAfter}
+        />
+      )}
+      {view === 'outline' && (
+        <OutlineEditor
+          composing={composing}
+          form={form}
+          typed={typed}
+          onTyped={setTyped}
+          onName={acts.rename}
+        />
+      )}
+      {view === 'preview' && (
+        <Preview
+          draft={draft}
+          form={form}
+          onBeforeTrial={composing.keepNow}
+          onTried={() => void readAnew()}
+          onRemoveTrials={acts.removeTrials}
+        />
+      )}
+    </Shell>
+  );
+}
+
+/** What should be seen to before the form is put to use. */
+function checksOf(
+  { form, writtenBy }: DraftView,
+  { layout, columns, ground }: Composing,
+): readonly FormCheck[] {
+  return checkForm(layout.definition, {
+    name: form.name,
+    columns,
+    writtenElsewhere: new Set(Object.keys(writtenBy)),
+    formulas: layout.formulas,
+    ...ground,
+  });
+}
+
+const stopsIn = (checks: readonly FormCheck[]): number =>
+  checks.filter(({ weight }) => weight === 'stop').length;

@@ -1,0 +1,45 @@
+import { Button, HStack, Text } from '@chakra-ui/react';
+import { Notice } from '../ui/Notice';
+import type { Composing } from './useCompose';
+
+interface KeepingWordProps {
+  readonly composing: Composing;
+  /** The version in use; 0 where none is. */
+  readonly version: number;
+  /** Whether the draft differs from it. */
+  readonly changed: boolean;
+}
+
+/** Whether what was laid out is kept, and what stands in the way if it is not. */
+export function KeepingWord({ composing, version, changed }: KeepingWordProps) {
+  const { keeping, takeTheirs } = composing;
+  switch (keeping.is) {
+    case 'keeping':
+      return <Text color="ink.soft">Keeping…</Text>;
+    case 'waiting':
+      return (
+        <Notice tone="ask">Not kept yet: the server does not answer. Varn tries again.</Notice>
+      );
+    case 'refused':
+      return <Notice tone="stop">Not kept: {keeping.message}</Notice>;
+    case 'contested':
+      return (
+        <HStack>
+          <Notice tone="ask">Someone else changed this form since.</Notice>
+          <Button size="xs" variant="outline" onClick={takeTheirs}>
+            Take theirs
+          </Button>
+        </HStack>
+      );
+    case 'kept':
+      return (
+        <Text color="ink.soft" hideBelow="lg">
+          {changed || composing.undo
+            ? 'Draft, kept'
+            : version > 0
+              ? `Version ${version} in use`
+              : 'Not in use yet'}
+        </Text>
+      );
+  }
+}

@@ -1,0 +1,59 @@
+import { columnIdsOf, readOutline, type Block, type OutlineProblem } from '@varn/core';
+import { putIn, type Layout, type Spot } from './edits';
+import type { Composing } from './useCompose';
+
+export const newId = (): string => crypto.randomUUID();
+
+/** What typed lines would add to a form. */
+export interface AddedLines {
+  readonly layout: Layout;
+  readonly blocks: readonly Block[];
+  readonly problems: readonly OutlineProblem[];
+  /** The heading of a column that stands on the form already. */
+  readonly twice: string | null;
+}
+
+/** Adds what is typed as lines of the outline, at a spot of the page. */
+export function addLines(
+  text: string,
+  { layout, columns, inSheet }: Pick<Composing, 'layout' | 'columns' | 'inSheet'>,
+  spot: Spot,
+): AddedLines {
+  const placed = new Set(layout.definition.blocks.flatMap(columnIdsOf));
+  const reading = readOutline(text, {
+    columns: columns.filter(({ id }) => inSheet.has(id)),
+    planned: columns.filter(({ id }) => !inSheet.has(id)),
+    formulas: layout.formulas,
+    newId,
+  });
+  const isThere = (block: Block): boolean => columnIdsOf(block).some((id) => placed.has(id));
+  const blocks = reading.definition.blocks.filter((block) => !isThere(block));
+  const double = reading.definition.blocks.find(isThere);
+  const twice = double && columns.find(({ id }) => columnIdsOf(double).includes(id));
+  const used = new Set(blocks.flatMap(columnIdsOf));
+  const coming = reading.columns.filter(({ id }) => used.has(id));
+  const replaced = new Set(coming.map(({ id }) => id));
+  const next = putIn(
+    {
+      ...layout,
+      columns: [...layout.columns.filter(({ id }) => !replaced.has(id)), ...coming],
+      formulas: { ...layout.formulas, ...reading.formulas },
+    },
+    blocks,
+    spot,
+  );
+  return { layout: next, blocks, problems: reading.problems, twice: twice?.heading ?? null };
+}
+
+/**
+ * What Enter makes of lines that list something, as statements are listed under their group: the
+ * same with a next line begun. `null` where they list nothing, or an empty line ends the list.
+ */
+export function listedOn(text: string, problems: readonly OutlineProblem[]): string | null {
+  const lines = text.split('\n');
+  const last = lines.at(-1) ?? '';
+  if (last.trim() === '') return null;
+  const isListed = lines.length > 1 && /^\s/.test(last);
+  const begins = problems.length === 1 && problems[0]?.code === 'membersWanted';
+  return isListed || begins ? `${text.trimEnd()}\n  ` : null;
+}

@@ -1,0 +1,187 @@
+import type { Block, Column, FieldBlock, GroupBlock } from '@varn/core';
+import * as fc from 'fast-check';
+import { addLines, listedOn } from './addLine';
+import {
+  addMember,
+  changeColumn,
+  dropMember,
+  move,
+  putIn,
+  renameMember,
+  setBeside,
+  step,
+  storeApart,
+  storeTogether,
+  takeOff,
+  type Layout,
+  type Spot,
+} from './edits';
+
+const column = (id: string): Column => ({ id, heading: id, kind: 'text', settings: {} });
+const field = (id: string): Block => ({ is: 'field', id, columnId: `c-${id}` });
+const layoutOf = (...ids: string[]): Layout => ({
+  definition: { blocks: ids.map(field) },
+  columns: ids.map((id) => column(`c-${id}`)),
+  formulas: {},
+});
+const idsOf = ({ definition }: Layout): string[] => definition.blocks.map(({ id }) => id);
+const none: ReadonlySet<string> = new Set();
+
+test.each<[what: string, layout: Layout, order: string]>([
+  [
+    'a block before another',
+    move(layoutOf('a', 'b', 'c'), 'c', { blockId: 'a', side: 'before' }),
+    'cab',
+  ],
+  [
+    'a block after another',
+    move(layoutOf('a', 'b', 'c'), 'a', { blockId: 'b', side: 'after' }),
+    'bac',
+  ],
+  [
+    'a block beside another',
+    move(layoutOf('a', 'b', 'c'), 'c', { blockId: 'a', side: 'beside' }),
+    'acb',
+  ],
+  ['a block onto itself', move(layoutOf('a', 'b'), 'a', { blockId: 'a', side: 'after' }), 'ab'],
+  ['a step down', step(layoutOf('a', 'b'), 'a', 1), 'ba'],
+  ['a step over the edge', step(layoutOf('a', 'b'), 'a', -1), 'ab'],
+  [
+    'a new one at the end',
+    putIn(layoutOf('a'), [field('n')], { blockId: null, side: 'after' }),
+    'an',
+  ],
+  ['one taken off', takeOff(layoutOf('a', 'b'), 'a', none), 'b'],
+  ['one that is not there', takeOff(layoutOf('a', 'b'), 'x', none), 'ab'],
+])('%s', (_what, layout, order) => {
+  expect(idsOf(layout).join('')).toBe(order);
+});
+
+test('however blocks are moved, none is lost or doubled', () => {
+  const ids = ['a', 'b', 'c', 'd', 'e'];
+  const spot: fc.Arbitrary<Spot> = fc.record({
+    blockId: fc.constantFrom(...ids, null),
+    side: fc.constantFrom('before', 'after', 'beside'),
+  });
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.constantFrom(...ids), spot)), (moves) => {
+      const moved = moves.reduce((layout, [id, to]) => move(layout, id, to), layoutOf(...ids));
+      expect(idsOf(moved).sort()).toEqual(ids);
+    }),
+  );
+});
+
+test('a column that is in no sheet goes with its field; one of the sheet stays', () => {
+  const planned = takeOff(layoutOf('a', 'b'), 'a', none);
+  expect(planned.columns.map(({ id }) => id)).toEqual(['c-b']);
+  const stored = takeOff(layoutOf('a', 'b'), 'a', new Set(['c-a']));
+  expect(stored.columns.map(({ id }) => id)).toEqual(['c-a', 'c-b']);
+});
+
+test('a field joins the row before it, and leaves it again', () => {
+  const joined = setBeside(layoutOf('a', 'b'), 'b', true);
+  expect(joined.definition.blocks[1]).toMatchObject({ beside: true });
+  expect(setBeside(joined, 'b', false)).toEqual(layoutOf('a', 'b'));
+});
+
+test('of boxes, adding a choice adds a column, renaming renames it, taking away keeps what is stored', () => {
+  const group: GroupBlock = {
+    is: 'group',
+    as: 'boxes',
+    id: 'g',
+    label: 'Smell',
+    members: [{ id: 'm', columnId: 'c-a', label: 'Earthy' }],
+  };
+  const like = column('c-a');
+  const begun: Layout = { definition: { blocks: [group] }, columns: [], formulas: {} };
+  const grown = addMember(begun, group, 'Sewage', like, { member: 'n', column: 'c-n' });
+  expect(grown.columns.map(({ heading }) => heading)).toEqual(['Smell Sewage']);
+  const [now] = grown.definition.blocks as GroupBlock[];
+  expect(now?.members.map(({ label }) => label)).toEqual(['Earthy', 'Sewage']);
+  const renamed = renameMember(grown, now ?? group, 'n', 'Oil');
+  expect(renamed.columns.map(({ heading }) => heading)).toEqual(['Smell Oil']);
+  const smaller = dropMember(renamed, now ?? group, 'm', new Set(['c-a']));
+  expect((smaller.definition.blocks[0] as GroupBlock).members).toHaveLength(1);
+  expect(smaller.columns).toHaveLength(1);
+  // The last one stays: a block of nothing is none.
+  expect(dropMember(begun, group, 'm', none)).toBe(begun);
+});
+
+test('several choices go apart into a column each and together into one cell, and lose nothing', () => {
+  const choices = ['Earthy', 'a, b', ''];
+  const smell: Column = { ...column('c'), kind: 'severalChoices', settings: { choices } };
+  const field: FieldBlock = {
+    is: 'field',
+    id: 'f',
+    columnId: 'c',
+    label: 'Smell',
+    hint: 'All you noticed',
+    required: true,
+    shownWhen: "'Depth' > 1",
+    width: 6,
+  };
+  const whole: Layout = { definition: { blocks: [field] }, columns: [smell], formulas: {} };
+  let n = 0;
+  const newId = (): string => `n${(n += 1)}`;
+  const apart = storeApart(whole, field, smell, newId);
+  expect(apart.columns.map(({ heading, kind }) => [heading, kind])).toEqual([
+    ['Smell Earthy', 'yesNo'],
+    ['Smell a, b', 'yesNo'],
+    ['Smell ', 'yesNo'],
+  ]);
+  const together = storeTogether(apart, apart.definition.blocks[0] as GroupBlock, newId);
+  const { label: _label, columnId: _columnId, ...rest } = field;
+  expect(together.definition.blocks).toMatchObject([rest]);
+  expect(together.columns).toMatchObject([
+    { heading: 'Smell', kind: 'severalChoices', settings: { choices } },
+  ]);
+  const bare: Column = { ...smell, settings: {} };
+  expect(storeApart(whole, field, bare, newId)).toBe(whole);
+});
+
+test('a changed column of the sheet is planned, without the formula it holds by identity', () => {
+  const stored: Column = {
+    ...column('c-x'),
+    settings: { unit: 'm', formula: { text: '1', references: [] } },
+  };
+  const layout = changeColumn(layoutOf('a'), stored);
+  expect(layout.columns.at(-1)).toEqual({ ...column('c-x'), settings: { unit: 'm' } });
+  expect(changeColumn(layout, { ...stored, heading: 'y' }).columns).toHaveLength(2);
+});
+
+test('typed lines add blocks where they are typed, and never a column twice', () => {
+  const layout = layoutOf('a', 'b');
+  const composing = {
+    layout,
+    columns: [...layout.columns, column('Place')],
+    inSheet: new Set(['Place']),
+  };
+  const at: Spot = { blockId: 'a', side: 'after' };
+  const added = addLines('Depth: number\nplace\nnote: Bring gloves', composing, at);
+  expect(added.problems).toEqual([]);
+  expect(added.layout.definition.blocks.map(({ is }) => is)).toEqual([
+    'field',
+    'field',
+    'field',
+    'note',
+    'field',
+  ]);
+  expect(added.blocks[1]).toMatchObject({ columnId: 'Place' });
+  expect(added.layout.columns.map(({ heading }) => heading)).toEqual(['c-a', 'c-b', 'Depth']);
+  expect(addLines('c-a: text', composing, at).twice).toBe('c-a');
+});
+
+test.each<[typed: string, next: string | null]>([
+  ['Notes', null],
+  ['How it feels: statements of (Yes, No)', 'How it feels: statements of (Yes, No)\n  '],
+  ['How: statements of (a, b)\n  Easy', 'How: statements of (a, b)\n  Easy\n  '],
+  ['How: statements of (a, b)\n  Easy\n  ', null],
+  ['How: statements of (a, b)\n  ', null],
+  ['Depth: number\nPlace', null],
+  ['Depth: numbr', null],
+  ['', null],
+])('Enter after %j goes on to %j', (typed, next) => {
+  const composing = { layout: layoutOf(), columns: [], inSheet: none };
+  const { problems } = addLines(typed, composing, { blockId: null, side: 'after' });
+  expect(listedOn(typed, problems)).toBe(next);
+});

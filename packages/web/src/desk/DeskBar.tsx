@@ -1,0 +1,106 @@
+import { Badge, Box, Text } from '@chakra-ui/react';
+import type { FormView } from '@varn/contract';
+import { sayCount, sayCountOf } from '@varn/core';
+import { Eraser, FilePlus2, PencilRuler, SendHorizontal, Undo2 } from 'lucide-react';
+import { memo } from 'react';
+import { PlaceBar, type BarAction } from '../keys/PlaceBar';
+import { FormName } from './FormName';
+import type { StoredRecord } from './storedRecord';
+
+const DESK_KEYS = [
+  { keys: 'Enter', does: 'Next field, and from the last to Submit' },
+  { keys: 'Ctrl+Enter', does: 'Submit from any field' },
+  { keys: 'Escape', does: 'Leave the field for the bar' },
+  { keys: 'Alt+T', does: 'Today or now, in a field of that kind' },
+  { keys: 'Alt+↓', does: 'Open the calendar of a date' },
+  { keys: 'Y / N / Backspace', does: 'Answer a yes/no field, take an answer back' },
+];
+
+interface DeskBarProps {
+  readonly form: FormView;
+  /** The stored record that is being corrected; `null` for a new one. */
+  readonly record: StoredRecord | null;
+  readonly mayEnter: boolean;
+  readonly mayCompose: boolean;
+  /** Whether something is on its way to the server. */
+  readonly busy: boolean;
+  readonly mayUndo: boolean;
+  readonly onSubmit: () => void;
+  readonly onNew: () => void;
+  readonly onClear: () => void;
+  readonly onUndo: () => void;
+  readonly onCompose: () => void;
+}
+
+/** The desk's bar. Given the same properties it is not drawn again, as at each key it would be. */
+export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
+  const { form, record, mayEnter, mayCompose } = props;
+  return (
+    <PlaceBar place="Desk" actions={actionsOf(props)} fixedKeys={DESK_KEYS} compact>
+      <Badge variant="outline" color="brass" borderColor="brass" hideBelow="md">
+        {!mayEnter
+          ? 'Reading only'
+          : record
+            ? `Stored record in row ${sayCount(record.row)}`
+            : 'New record'}
+      </Badge>
+      <Text color="ink.soft" hideBelow="md">
+        {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
+      </Text>
+      <Box flex="1" />
+      {mayCompose && <FormName form={form} />}
+    </PlaceBar>
+  );
+});
+
+function actionsOf(props: DeskBarProps): BarAction[] {
+  const { record, busy } = props;
+  return [
+    {
+      id: 'submit',
+      label: record ? 'Update' : 'Submit',
+      key: 's',
+      run: props.onSubmit,
+      disabled: busy || !props.mayEnter,
+      main: true,
+      icon: <SendHorizontal size={15} aria-hidden />,
+    },
+    record
+      ? {
+          id: 'new',
+          label: 'New',
+          key: 'n',
+          run: props.onNew,
+          disabled: busy,
+          icon: <FilePlus2 size={15} aria-hidden />,
+        }
+      : {
+          id: 'clear',
+          label: 'Clear',
+          key: 'c',
+          run: props.onClear,
+          disabled: busy,
+          icon: <Eraser size={15} aria-hidden />,
+        },
+    {
+      id: 'undo',
+      label: 'Undo',
+      key: 'z',
+      run: props.onUndo,
+      disabled: busy || !props.mayUndo,
+      icon: <Undo2 size={15} aria-hidden />,
+    },
+    ...(props.mayCompose
+      ? [
+          {
+            id: 'compose',
+            label: 'Compose',
+            key: 'o',
+            run: props.onCompose,
+            icon: <PencilRuler size={15} aria-hidden />,
+            brief: true,
+          },
+        ]
+      : []),
+  ];
+}

@@ -1,0 +1,143 @@
+import type { GroupBlock, Input } from '@varn/core';
+import { CircleAlert } from 'lucide-react';
+import { useId } from 'react';
+import { Box } from './controls/choiceControls';
+import { FormField, type FieldActions, type InputState } from './FormField';
+
+interface FormGroupProps extends FieldActions {
+  readonly block: GroupBlock;
+  readonly inputs: readonly Input[];
+  readonly stateOf: (input: Input) => InputState;
+  readonly readOnly: boolean;
+  readonly workbookId: string;
+}
+
+/** Several columns as one block: boxes to tick, statements in a grid, or a field repeated. */
+export function FormGroup(props: FormGroupProps) {
+  const { block, inputs, stateOf } = props;
+  const states = inputs.map(stateOf);
+  const labelId = `label-${block.id}`;
+  const message = states.find((state) => state.message !== '')?.message ?? '';
+  const required = states.some((state) => state.required);
+  return (
+    <div
+      className="field"
+      data-field-of={block.id}
+      onBlur={(event) => {
+        if (event.currentTarget.contains(event.relatedTarget)) return;
+        for (const { id } of inputs) props.onLeave(id);
+      }}
+    >
+      <div className="field-label">
+        <span id={labelId}>{block.label}</span>
+        {required && <span className="field-required">required</span>}
+      </div>
+      <div className="field-body" role="group" aria-labelledby={labelId}>
+        {block.as === 'boxes' && <Boxes {...props} states={states} />}
+        {block.as === 'statements' && <Statements {...props} states={states} />}
+        {block.as === 'repeated' && <Repeated {...props} states={states} />}
+        {(message !== '' || block.hint !== undefined) && block.as !== 'repeated' && (
+          <div className={`field-about ${message === '' ? '' : 'wrong'}`}>
+            {message !== '' && <CircleAlert size={13} aria-hidden />}
+            <span>{message === '' ? block.hint : message}</span>
+          </div>
+        )}
+      </div>
+    </div>
+  );
+}
+
+type Parts = FormGroupProps & { readonly states: readonly InputState[] };
+
+const nameOf = (block: GroupBlock, input: Input): string =>
+  block.members.find(({ id }) => id === input.id)?.label ?? input.column.heading;
+
+function Boxes({ block, inputs, states, readOnly, onType, onEnter }: Parts) {
+  return (
+    <div className={`options ${block.details?.inRow ? 'row' : 'stack'}`}>
+      {inputs.map((input, n) => (
+        <div key={input.id} onFocus={() => onEnter(input.column.id)}>
+          <Box
+            fieldId={input.id}
+            label={nameOf(block, input)}
+            checked={states[n]?.text === 'yes'}
+            readOnly={readOnly}
+            onTick={(ticked) => onType(input.id, ticked ? 'yes' : '')}
+          />
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Statements({ block, inputs, states, readOnly, onType, onEnter }: Parts) {
+  const set = useId();
+  const choices = inputs[0]?.column.settings.choices ?? [];
+  return (
+    <table className="statements">
+      <thead>
+        <tr>
+          <td />
+          {choices.map((choice) => (
+            <th key={choice} scope="col">
+              {choice}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {inputs.map((input, n) => {
+          const text = states[n]?.text ?? '';
+          const name = nameOf(block, input);
+          return (
+            <tr key={input.id} onFocus={() => onEnter(input.column.id)}>
+              <th scope="row">{name}</th>
+              {choices.map((choice) => (
+                <td key={choice} className={text === choice ? 'chosen' : undefined}>
+                  <label>
+                    <input
+                      type="radio"
+                      name={`${set}/${input.id}`}
+                      data-field={input.id}
+                      aria-label={`${name}: ${choice}`}
+                      checked={text === choice}
+                      disabled={readOnly}
+                      onChange={() => onType(input.id, choice)}
+                      onClick={() => text === choice && onType(input.id, '')}
+                      onKeyDown={(event) => {
+                        if (event.key === 'Backspace') onType(input.id, '');
+                      }}
+                    />
+                    <span className="cell-word">{choice}</span>
+                  </label>
+                </td>
+              ))}
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Repeated({ block, inputs, states, stateOf: _stateOf, ...rest }: Parts) {
+  return (
+    <div className="repeated">
+      {inputs.map((input, n) => {
+        const state = states[n];
+        return (
+          state && (
+            <FormField
+              key={input.id}
+              input={input}
+              label={nameOf(block, input)}
+              {...state}
+              suggestions={[]}
+              {...rest}
+            />
+          )
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,33 @@
+import { Input, InputGroup, Textarea } from '@chakra-ui/react';
+import { kindOf, type Typing } from '@varn/core';
+import { inputProps, type ControlProps } from './controlProps';
+
+const KEYBOARDS: Partial<Record<Typing, 'decimal' | 'numeric'>> = {
+  number: 'decimal',
+  time: 'numeric',
+};
+
+/** One line of text for every kind that is typed. */
+export function LineControl(props: ControlProps) {
+  const { column } = props;
+  const { align, typing } = kindOf(column);
+  const line = (
+    <Input
+      {...inputProps(props)}
+      inputMode={KEYBOARDS[typing]}
+      textAlign={align}
+      fontFamily={align === 'end' ? 'mono' : undefined}
+    />
+  );
+  const { unit } = column.settings;
+  if (unit === undefined) return line;
+  return (
+    <InputGroup endElement={unit} endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}>
+      {line}
+    </InputGroup>
+  );
+}
+
+export function LinesControl(props: ControlProps) {
+  return <Textarea {...inputProps(props)} rows={props.details.lines ?? 2} resize="vertical" />;
+}

@@ -1,0 +1,40 @@
+import type { Column, ControlDetails } from '@varn/core';
+
+/** What every control of a field is given. It tells of typed text and never reads it itself. */
+export interface ControlProps {
+  readonly fieldId: string;
+  readonly column: Column;
+  readonly details: ControlDetails;
+  readonly text: string;
+  readonly readOnly: boolean;
+  readonly required: boolean;
+  readonly invalid: boolean;
+  /** Ids of the label, and of hint and message. */
+  readonly labelId: string;
+  readonly describedBy: string | undefined;
+  /** What the column holds already, where the field suggests it. */
+  readonly suggestions: readonly string[];
+  readonly workbookId: string;
+  readonly onText: (text: string) => void;
+}
+
+/** What an input that is typed into has in every control. */
+export function inputProps(props: ControlProps) {
+  const { fieldId, labelId, describedBy, invalid, required, text, readOnly, onText } = props;
+  return {
+    'data-field': fieldId,
+    'aria-labelledby': labelId,
+    'aria-describedby': describedBy,
+    'aria-invalid': invalid || undefined,
+    'aria-required': required || undefined,
+    value: text,
+    readOnly,
+    size: 'sm',
+    // Phones zoom into fields whose text is smaller.
+    fontSize: { base: '16px', md: '14px' },
+    bg: 'leaf',
+    borderColor: invalid ? 'madder' : 'edge',
+    autoComplete: 'off',
+    onChange: (event: { target: { value: string } }) => onText(event.target.value),
+  } as const;
+}

@@ -1,0 +1,268 @@
+import type { FormView } from '@varn/contract';
+import {
+  fill,
+  isEntry,
+  isTyped,
+  keptAnswers,
+  localeFacts,
+  pagesOf,
+  prepareForm,
+  readInput,
+  serialNow,
+  startingAnswers,
+  type Answers,
+  type Filling,
+  type FormDefinition,
+  type FormPage,
+  type Kept,
+  type PreparedForm,
+  type ReadingContext,
+} from '@varn/core';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { afterPointer } from './afterPointer';
+import { focusField, focusFirstField } from './focus';
+import { readKept, storeKept } from './keptStore';
+import { useEvaluator } from './useEvaluator';
+import { useSteady } from './useSteady';
+
+const MINUTE_MS = 60_000;
+
+/** What was filled in, and what of it nobody touched. */
+export interface FilledIn {
+  readonly answers: Answers;
+  readonly untouched: ReadonlySet<string>;
+}
+
+/** A form as it is filled in. */
+export interface FormFilling extends FilledIn {
+  readonly definition: FormDefinition;
+  readonly prepared: PreparedForm<string>;
+  readonly context: ReadingContext;
+  /** The serial of the server's now. */
+  readonly now: () => number;
+  /** What is made of the answers; while someone types fast, a key behind them. */
+  readonly filling: Filling;
+  /** The same of the answers as they stand at this moment: what a decision is taken on. */
+  readonly fillNow: () => Filling;
+  /** Whether what computes the formulas is still being loaded. */
+  readonly isLoading: boolean;
+  /** The inputs whose problem is told: left, or submitted, with it. */
+  readonly revealed: ReadonlySet<string>;
+  /** Inputs whose answers are meant, although they were asked about. */
+  readonly meant: ReadonlySet<string>;
+  /** Inputs in which what was typed before was kept. */
+  readonly kept: ReadonlySet<string>;
+  readonly mean: (inputId: string) => void;
+  /** Whether anything differs from what the form began with. */
+  readonly begun: boolean;
+  readonly type: (inputId: string, text: string) => void;
+  readonly leave: (inputId: string) => void;
+  readonly revealAll: () => void;
+  /** The page that is shown, from 0. */
+  readonly page: number;
+  readonly goToPage: (page: number) => void;
+  /** Goes on, unless something on this page is missing or wrong. */
+  readonly nextPage: (at: number, pages: readonly FormPage<string>[]) => void;
+  /** Goes to an input, wherever it stands. */
+  readonly jump: (inputId: string) => void;
+  /** Back to starting values; gives what stood there. */
+  readonly clear: () => FilledIn;
+  /** On to the next record, with what is kept. */
+  readonly next: () => void;
+  readonly bringBack: (filled: FilledIn) => void;
+  /** The answers to send: what is there, and counts. */
+  readonly toSend: () => Answers;
+}
+
+/** The server's now in the workbook's zone, anew each minute, and at the moment it is asked for. */
+function useNow({ now, timeZone }: Pick<FormView, 'now' | 'timeZone'>): {
+  at: number;
+  ask: () => number;
+} {
+  const [skew] = useState(() => now - Date.now());
+  const [at, setAt] = useState(() => serialNow(now, timeZone));
+  const ask = useCallback(() => serialNow(Date.now() + skew, timeZone), [skew, timeZone]);
+  useEffect(() => {
+    const beat = setInterval(() => setAt(ask()), MINUTE_MS);
+    return () => clearInterval(beat);
+  }, [ask]);
+  return { at, ask };
+}
+
+interface FillingOptions {
+  /** Whether the draft is filled in, not what is in use. */
+  readonly draft?: boolean;
+}
+
+export function useFilling(form: FormView, { draft = false }: FillingOptions = {}): FormFilling {
+  const { definition, sheet, locale } = form;
+  const { at, ask } = useNow(form);
+  const context = useMemo(() => ({ locale: localeFacts(locale), now: at }), [locale, at]);
+  const prepared = useMemo(
+    () => prepareForm(definition, new Map(sheet.columns.map((column) => [column.id, column]))),
+    [definition, sheet.columns],
+  );
+  const begin = (keptBefore: Kept): FilledIn => startingAnswers(prepared, context, keptBefore);
+  const [keptBefore, setKeptBefore] = useState<Kept>(() =>
+    draft ? {} : readKept(form.id, Math.floor(at)),
+  );
+  const [filled, setFilled] = useState<FilledIn>(() => begin(keptBefore));
+  const [start, setStart] = useState<FilledIn>(filled);
+  const [revealed, setRevealed] = useState<ReadonlySet<string>>(new Set());
+  const [meant, setMeant] = useState<ReadonlySet<string>>(new Set());
+  const [page, setPage] = useState(0);
+  const { answers, untouched } = filled;
+  // A key is drawn in its field at once; what follows from it is worked out behind that.
+  const settled = useDeferredValue(filled);
+
+  const sent = useMemo(
+    () => countedAnswers(prepared, settled.answers, settled.untouched),
+    [prepared, settled],
+  );
+  const { evaluator, isLoading } = useEvaluator(form, prepared, sent, {
+    locale: context.locale,
+    now: at,
+    draft,
+  });
+  const filling = useMemo(
+    () => fill(prepared, { ...settled, meant }, context, evaluator),
+    [prepared, settled, meant, context, evaluator],
+  );
+  const fillNow = (): Filling =>
+    settled === filled ? filling : fill(prepared, { ...filled, meant }, context, evaluator);
+  const begun = prepared.inputs.some(({ id }) => (answers[id] ?? '') !== (start.answers[id] ?? ''));
+
+  // A message goes as soon as its problem is cured, and comes back only on leaving the field again.
+  const type = useSteady((inputId: string, text: string) => {
+    setFilled((held) => ({
+      answers: { ...held.answers, [inputId]: text },
+      untouched: without(held.untouched, inputId),
+    }));
+    setMeant((held) => without(held, inputId));
+    const input = prepared.inputs.find(({ id }) => id === inputId);
+    if (!input || readInput(input, text, context).problem === null) {
+      setRevealed((held) => without(held, inputId));
+    }
+  });
+  const leave = useCallback(
+    (inputId: string) =>
+      afterPointer(() =>
+        setRevealed((held) => (held.has(inputId) ? held : new Set([...held, inputId]))),
+      ),
+    [],
+  );
+  const reset = (to: FilledIn): void => {
+    setFilled(to);
+    setStart(to);
+    setMeant(new Set());
+    setRevealed(new Set());
+    setPage(0);
+  };
+
+  const pageOf = (inputId: string): number => {
+    const block = prepared.inputs.find(({ id }) => id === inputId)?.block;
+    const pages = shownPages(definition, fillNow());
+    return Math.max(
+      0,
+      pages.findIndex(({ blocks }) => blocks.some(({ id }) => id === block?.id)),
+    );
+  };
+
+  return {
+    definition,
+    prepared,
+    context,
+    now: ask,
+    answers,
+    untouched,
+    filling,
+    fillNow,
+    isLoading,
+    revealed,
+    meant,
+    kept: useMemo(
+      () => new Set(Object.keys(keptBefore).filter((id) => answers[id] === keptBefore[id])),
+      [keptBefore, answers],
+    ),
+    mean: useCallback((inputId: string) => setMeant((held) => new Set([...held, inputId])), []),
+    begun,
+    type,
+    leave,
+    revealAll: () => setRevealed(new Set(prepared.inputs.map(({ id }) => id))),
+    page,
+    goToPage: (to) => setPage(Math.max(0, to)),
+    nextPage: (from, pages) => {
+      const here = new Set(pages[from]?.blocks.filter(isEntry).map(({ id }) => id));
+      const inputs = prepared.inputs.filter(({ block }) => here.has(block.id));
+      const ids = new Set(inputs.map(({ id }) => id));
+      const wrong = fillNow().verdicts.find(
+        ({ fieldId, problem }) => ids.has(fieldId) && problem.code !== 'nothingTyped',
+      );
+      if (!wrong) {
+        setPage(from + 1);
+        requestAnimationFrame(focusFirstField);
+        return;
+      }
+      setRevealed((held) => new Set([...held, ...ids]));
+      focusField(wrong.fieldId);
+    },
+    jump: useSteady((inputId: string) => {
+      setPage(pageOf(inputId));
+      requestAnimationFrame(() => focusField(inputId));
+    }),
+    clear: () => {
+      setKeptBefore({});
+      if (!draft) storeKept(form.id, Math.floor(at), {});
+      reset(begin({}));
+      return filled;
+    },
+    next: () => {
+      const kept = keptAnswers(prepared, answers, untouched);
+      setKeptBefore(kept);
+      const byDay = prepared.inputs.filter(({ block }) => block.start?.kept);
+      const lasting = byDay.flatMap(({ id }) => (kept[id] === undefined ? [] : [[id, kept[id]]]));
+      if (!draft) storeKept(form.id, Math.floor(at), Object.fromEntries(lasting) as Kept);
+      reset(begin(kept));
+    },
+    bringBack: (held) => {
+      setFilled(held);
+      setRevealed(new Set());
+    },
+    toSend: () => {
+      const { texts, shown } = fillNow();
+      const counted = countedAnswers(prepared, { ...answers, ...texts }, untouched);
+      return Object.fromEntries(
+        prepared.inputs.flatMap(({ id, block }) =>
+          shown.has(block.id) && counted[id] !== undefined ? [[id, counted[id]]] : [],
+        ),
+      );
+    },
+  };
+}
+
+/** The pages that are there now. */
+export function shownPages(
+  definition: FormDefinition,
+  { shown }: Pick<Filling, 'shown'>,
+): FormPage<string>[] {
+  return pagesOf(definition).filter(({ start }) => !start || shown.has(start.id));
+}
+
+/** Answers that are typed, or stand there and count. */
+function countedAnswers(
+  { inputs }: PreparedForm<string>,
+  answers: Answers,
+  untouched: ReadonlySet<string>,
+): Answers {
+  return Object.fromEntries(
+    inputs.flatMap(({ id, block, column }) => {
+      const text = answers[id] ?? '';
+      const counts = !untouched.has(id) || block.start?.counts === true;
+      return isTyped(column) && !block.readOnly && counts && text !== '' ? [[id, text]] : [];
+    }),
+  );
+}
+
+function without(held: ReadonlySet<string>, inputId: string): ReadonlySet<string> {
+  return held.has(inputId) ? new Set([...held].filter((id) => id !== inputId)) : held;
+}
