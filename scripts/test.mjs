@@ -2,7 +2,7 @@
  * Installs what is missing, Chromium included, then runs everything: lint, types, unit tests, the
  * build, end-to-end tests. Writes test-results/summary.json: how many passed and failed.
  */
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildAll } from './lib/build.mjs';
 import { ensureChromium, ensureInstalled } from './lib/install.mjs';
@@ -11,6 +11,8 @@ import { ROOT, run } from './lib/run.mjs';
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
 const E2E = join(RESULTS, 'e2e.json');
+/** Characters told of a page on which a test failed. */
+const MOST_OF_A_PAGE = 8000;
 
 ensureInstalled();
 ensureChromium();
@@ -25,7 +27,9 @@ const suites = [
     'e2e',
     async () => {
       await buildAll();
-      return counted(run('npm', ['run', '-s', 'e2e'], { VARN_E2E_JSON: E2E }), e2eCounts);
+      const counts = counted(run('npm', ['run', '-s', 'e2e'], { VARN_E2E_JSON: E2E }), e2eCounts);
+      if (counts.failed > 0) showPages();
+      return counts;
     },
   ],
 ];
@@ -53,6 +57,16 @@ function unitCounts() {
 function e2eCounts() {
   const { expected = 0, flaky = 0, unexpected = 0 } = read(E2E)?.stats ?? {};
   return { passed: expected, failed: unexpected + flaky };
+}
+
+/** What stood on the page where a test failed: a run whose files are gone tells of it as well. */
+function showPages() {
+  const folder = join(RESULTS, 'e2e');
+  if (!existsSync(folder)) return;
+  for (const test of readdirSync(folder)) {
+    const page = join(folder, test, 'error-context.md');
+    if (existsSync(page)) console.log(`\n${readFileSync(page, 'utf8').slice(0, MOST_OF_A_PAGE)}`);
+  }
 }
 
 const summary = { passed: 0, failed: 0 };

@@ -121,6 +121,40 @@ test('what one enters is marked in another’s open window within a second', asy
   await other.close();
 });
 
+test('a sheet that is being read while another writes into it opens all the same', async ({
+  page,
+  desk,
+  browser,
+  server,
+}) => {
+  const other = await (await browser.newContext({ baseURL: server.base })).newPage();
+  await signIn(other, 'Wen Lindqvist');
+  await openDemo(other);
+  let arrive = (): void => undefined;
+  const arrived = new Promise<void>((resolve) => (arrive = resolve));
+  let held = false;
+  await other.route(/\/api\/sheets\/[^/]+$/, async (route) => {
+    const response = await route.fetch();
+    if (!held) {
+      held = true;
+      await arrived;
+    }
+    await route.fulfill({ response });
+  });
+  await desk.open();
+  const contents = other.getByRole('navigation', { name: 'Contents' });
+  await contents.getByRole('link', { name: 'Samples' }).click();
+  await expect.poll(() => held).toBe(true);
+  const counts = contents.getByRole('link', { name: 'Samples' });
+  const before = await counts.textContent();
+  await desk.fillIn();
+  await page.keyboard.press('Control+Enter');
+  await expect(counts).not.toHaveText(before ?? '');
+  arrive();
+  await expect(other.getByRole('heading', { name: 'Samples', level: 1 })).toBeVisible();
+  await other.close();
+});
+
 test('a reader sees the form and can’t write through it', async ({ browser, server }) => {
   const page = await (await browser.newContext({ baseURL: server.base })).newPage();
   await signIn(page, 'Wen Lindqvist');

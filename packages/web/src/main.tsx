@@ -6,7 +6,8 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router/dom';
 import { SWRConfig } from 'swr';
-import { get } from './api/client';
+import { NoAnswer } from './api/client';
+import { read } from './api/held';
 import { router } from './routes';
 import { applyColorMode } from './theme/colorMode';
 import { system } from './theme/system';
@@ -21,10 +22,12 @@ createRoot(root).render(
     <ChakraProvider value={system}>
       <SWRConfig
         value={{
-          fetcher: get,
+          fetcher: read,
           revalidateOnFocus: false,
           revalidateIfStale: false,
-          shouldRetryOnError: false,
+          // What the server refused it would refuse again; what it did not answer, it may.
+          shouldRetryOnError: (error) => error instanceof NoAnswer,
+          errorRetryInterval: 2000,
         }}
       >
         <RouterProvider router={router} />

@@ -74,21 +74,22 @@ export class Calculator implements OnModuleDestroy {
 
   /** Waits until all that is known of has been computed. */
   async settled(workbookId: string): Promise<Calculation | null> {
-    await this.ready(workbookId);
-    for (let book = this.books.get(workbookId); book?.running; book = this.books.get(workbookId)) {
+    for (;;) {
+      // Formulas forgotten while they were waited for are read anew.
+      await this.ready(workbookId);
+      const book = this.books.get(workbookId);
+      if (!book?.running) return book?.calculation ?? null;
       book.hurried = true;
       book.wake();
       await book.running;
     }
-    return this.loaded(workbookId);
   }
 
   /** The formulas of a workbook as they are written, computed or not; nothing where it has none. */
   async written(workbookId: string): Promise<Calculation | null> {
     const held = this.loaded(workbookId);
     if (held || this.without.has(workbookId)) return held;
-    const sheets = this.catalog.sheetsOf(workbookId);
-    for (const { id } of sheets) await this.cache.rows(id);
+    const sheets = await this.bringIn(workbookId, false);
     if (!sheets.some((sheet) => this.hasFormulas(sheet))) return null;
     return this.loaded(workbookId) ?? this.build(workbookId);
   }
@@ -205,13 +206,12 @@ export class Calculator implements OnModuleDestroy {
   }
 
   private async read(workbookId: string, always: boolean): Promise<Book | null> {
-    const sheets = this.catalog.sheetsOf(workbookId);
-    for (const { id } of sheets) await this.cache.rows(id);
+    const sheets = await this.bringIn(workbookId, false);
     if (!always && !sheets.some((sheet) => this.hasFormulas(sheet))) {
       this.without.add(workbookId);
       return null;
     }
-    for (const { id, hasRecords } of sheets) if (hasRecords) await this.cache.model(id);
+    await this.bringIn(workbookId, true);
     const calculation = this.build(workbookId);
     const book: Book = {
       calculation,
@@ -224,6 +224,20 @@ export class Calculator implements OnModuleDestroy {
     this.books.set(workbookId, book);
     this.settle(workbookId);
     return book;
+  }
+
+  /** Reads into memory what is not there of each sheet, also of one that came in the meantime. */
+  private async bringIn(workbookId: string, withRecords: boolean): Promise<SheetFacts[]> {
+    for (;;) {
+      const sheets = this.catalog.sheetsOf(workbookId);
+      const missing = sheets.find(
+        ({ id, hasRecords }) =>
+          !this.cache.rowsAtHand(id) || (withRecords && hasRecords && !this.cache.modelAtHand(id)),
+      );
+      if (!missing) return sheets;
+      await this.cache.rows(missing.id);
+      if (withRecords && missing.hasRecords) await this.cache.model(missing.id);
+    }
   }
 
   private hasFormulas({ id, columns }: SheetFacts): boolean {

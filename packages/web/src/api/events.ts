@@ -12,6 +12,7 @@ import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
 import { formAfter, recordOf, sheetAfter, workbookAfter } from './applyEvent';
+import { amend } from './held';
 import { markRecent } from './recent';
 
 const REOPEN_MS = 2000;
@@ -65,19 +66,12 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
     readAnew(mutate, ...touchedBy(event, workbookId));
     return;
   }
-  const keep = { revalidate: false } as const;
-  void mutate<WorkbookView>(
-    paths.workbook(workbookId),
-    (held) => held && workbookAfter(held, event),
-    keep,
-  );
-  void mutate<FormView>(
-    // A draft holds a form with more around it; whoever lays it out reads it anew.
-    (key) => typeof key === 'string' && /^\/api\/forms\/[^/]+$/.test(key),
-    (held) => held && formAfter(held, event),
-    keep,
-  );
-  void mutate<SheetView>(paths.sheet(sheetId), (held) => held && sheetAfter(held, event), keep);
+  const is = (path: string) => (held: string) => held === path;
+  amend<WorkbookView>(mutate, is(paths.workbook(workbookId)), (held) => workbookAfter(held, event));
+  // A draft holds a form with more around it; whoever lays it out reads it anew.
+  const isForm = (path: string): boolean => /^\/api\/forms\/[^/]+$/.test(path);
+  amend<FormView>(mutate, isForm, (held) => formAfter(held, event));
+  amend<SheetView>(mutate, is(paths.sheet(sheetId)), (held) => sheetAfter(held, event));
   if (kind !== 'recordRemoved') markRecent(landed.recordId);
   applyToRows(mutate, event);
 }
@@ -122,39 +116,35 @@ const isUnder = (key: string, start: string): boolean =>
 function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): void {
   if (!landed) return;
   const rows = `${paths.sheet(sheetId)}/rows`;
-  const isPlain = (key: unknown): boolean =>
-    typeof key === 'string' && key.startsWith(rows) && !key.includes('&view=');
-  const isView = (key: unknown): boolean =>
-    typeof key === 'string' && key.startsWith(rows) && key.includes('&view=');
+  const isView = (path: string): boolean => path.includes('&view=');
   const appended = landed.kind === 'recordAdded';
-  void mutate<SheetView>(
-    paths.sheet(sheetId),
+  amend<SheetView>(
+    mutate,
+    (path) => path === paths.sheet(sheetId),
     (sheet) => {
-      if (!sheet) return sheet;
       const position = landed.row - sheet.headingRow - 1;
       const atEnd = appended && position === landed.before;
       if (!atEnd && landed.kind !== 'recordChanged') readAnew(mutate, rows);
       else {
-        void mutate<RowsView>(
-          isPlain,
-          (held) => held && withRecord(held, position, landed, sheet),
-          { revalidate: false },
+        amend<RowsView>(
+          mutate,
+          (path) => path.startsWith(rows) && !isView(path),
+          (held) => withRecord(held, position, landed, sheet),
         );
-        void mutate<RowsView>(
-          isView,
+        amend<RowsView>(
+          mutate,
+          (path) => path.startsWith(rows) && isView(path),
           (held) => {
             // Where it stands in a view, and whether it is in it still, only the server can tell.
             readAnew(mutate, rows);
             return held;
           },
-          { revalidate: false },
         );
         // What is computed of the record, only the server can tell.
         if (hasTotals(sheet) || sheet.columns.some(isFollowed)) readAnew(mutate, rows);
       }
       return sheet;
     },
-    { revalidate: false },
   );
 }
 
