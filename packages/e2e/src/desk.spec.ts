@@ -1,6 +1,13 @@
-import { expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
+import type { Page } from '@playwright/test';
+import { Desk, expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
 
 test.beforeEach(({ desk }) => desk.open());
+
+/** How many records the desk says there are. */
+async function recordsOf(page: Page): Promise<number> {
+  const says = await page.getByText(/records in Samples/).textContent();
+  return Number((says ?? '').replace(/\D/g, ''));
+}
 
 test('a message stands at a field on leaving it, never before, and goes as soon as it is cured', async ({
   page,
@@ -85,9 +92,7 @@ test('with the server stopped: not written, all kept, and written once when it i
   server,
 }) => {
   await desk.fillIn({ Notes: 'kept through the stop' });
-  const counted = Number(
-    ((await page.getByText(/records in Samples/).textContent()) ?? '').replace(/\D/g, ''),
-  );
+  const counted = await recordsOf(page);
   await server.stop();
   await page.keyboard.press('Control+Enter');
   await expect(desk.status).toContainText(
@@ -101,7 +106,50 @@ test('with the server stopped: not written, all kept, and written once when it i
   await expect(desk.field('Notes')).toHaveValue('');
 });
 
-test('what one enters is marked in another’s open window within a second', async ({
+test('what was begun is back after the window was closed; a submit without an answer is sent again, once', async ({
+  page,
+  desk,
+  server,
+}) => {
+  const context = page.context();
+  const form = page.url();
+  await desk.fillIn({ Notes: 'Heron at the weir' });
+  await goTo(page, 'Samples');
+  await goTo(page, 'Log a sample');
+  await expect(page.getByText('What you had begun is back')).toBeVisible();
+  await expect(desk.field('Notes')).toHaveValue('Heron at the weir');
+  await desk.field('Notes').fill('Two herons');
+  await expect(page.getByText('What you had begun is back')).toBeHidden();
+
+  const beside = new Desk(await context.newPage());
+  await beside.page.goto(form);
+  await expect(beside.field('Notes')).toHaveValue('');
+  await beside.page.close();
+  await page.close();
+
+  const again = new Desk(await context.newPage());
+  await again.page.goto(form);
+  await expect(again.field('Notes')).toHaveValue('Two herons');
+  await expect(again.landing).toContainText('Two herons');
+  await expectAccessible(again.page);
+  const counted = await recordsOf(again.page);
+  await server.stop();
+  await again.page.keyboard.press('Control+Enter');
+  await expect(again.status).toContainText('Not written');
+  await again.page.close();
+  await server.start();
+
+  const last = new Desk(await context.newPage());
+  await last.page.goto(form);
+  await expect(last.status).toContainText(`${(counted + 1).toLocaleString('en')} now`);
+  await expect(last.field('Notes')).toHaveValue('');
+  await last.page.reload();
+  await expect(last.field('Date')).toBeFocused();
+  await expect(last.field('Notes')).toHaveValue('');
+  expect(await recordsOf(last.page)).toBe(counted + 1);
+});
+
+test('what one enters is marked in another’s open window', async ({
   page,
   desk,
   browser,
@@ -116,7 +164,7 @@ test('what one enters is marked in another’s open window within a second', asy
   await other.keyboard.press('Home');
   await desk.fillIn();
   await page.keyboard.press('Control+Enter');
-  await expect(other.locator('.grid-row.recent')).toBeVisible({ timeout: 1000 });
+  await expect(other.locator('.grid-row.recent')).toBeVisible();
   await expect(desk.status).toContainText('written to Samples');
   await other.close();
 });

@@ -18,7 +18,8 @@ import { DeskBar } from './DeskBar';
 import { LandingRow } from './LandingRow';
 import { answersOf, erasedBy, lastRecord, type StoredRecord } from './storedRecord';
 import { SubmitWord } from './SubmitWord';
-import { useSubmit } from './useSubmit';
+import { useBegunRecord } from './useBegunRecord';
+import { useSubmit, type SentSubmit } from './useSubmit';
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
@@ -111,7 +112,8 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
   const { data: workbook } = useWorkbook(workbookId);
   const mayEnter = mayAs(role, 'clerk');
   const state = useFilling(form);
-  const { sending, submit, update, undo, tryNow, forget } = useSubmit(form);
+  const begun = useBegunRecord(form.id, state, mayEnter && record === null);
+  const { sending, submit, resend, update, undo, tryNow, forget } = useSubmit(form, begun);
   const [columnId, setColumnId] = useState<string | null>(null);
   const [acts, setActs] = useState<readonly Act[]>([]);
   const [said, setSaid] = useState('');
@@ -167,6 +169,13 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
     if (erased.length > 0 && !isMeant) setErasing(erased);
     else update(record, state.toSend(), state.meant, then);
   };
+  const onResend = useSteady((sent: SentSubmit) =>
+    resend(sent, (landed) => written(landed, state.fillNow())),
+  );
+  const { unanswered } = begun;
+  useEffect(() => {
+    if (unanswered) onResend(unanswered);
+  }, [unanswered, onResend]);
   const onSubmit = useSteady(() => send(false));
   const onNew = useSteady(() => onRecord(null));
   const onCompose = useSteady(() => void navigate(addresses.compose(workbookId, form.id)));
@@ -260,6 +269,11 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
         {gone !== '' && (
           <Box mb="3">
             <Notice tone="stop">{gone} What you typed stands here still.</Notice>
+          </Box>
+        )}
+        {begun.isBack && (
+          <Box mb="3" role="status">
+            <Notice tone="note">What you had begun is back. Clear begins afresh.</Notice>
           </Box>
         )}
         {isNewer && (

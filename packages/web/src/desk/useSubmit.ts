@@ -25,11 +25,28 @@ export type Sending =
   | { readonly is: 'takenBack'; readonly landed: Landed }
   | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
 
+/** A submit as it was sent. */
+export interface SentSubmit {
+  readonly path: string;
+  readonly body: Submit;
+}
+
+type Then = (landed: Landed) => void;
+
 interface Write {
   readonly method?: 'PATCH';
   readonly path: string;
   readonly body: Submit | UpdateRecord | Undo;
-  readonly then: (landed: Landed) => void;
+  readonly then: Then;
+  /** Told when the server has answered. */
+  readonly onAnswered?: ((isWritten: boolean) => void) | undefined;
+}
+
+interface SubmitOptions {
+  /** Writes trial records with the draft, where that is being tried. */
+  readonly trial?: boolean;
+  readonly onSent?: (sent: SentSubmit) => void;
+  readonly onAnswered?: (isWritten: boolean) => void;
 }
 
 /**
@@ -38,17 +55,18 @@ interface Write {
  */
 export function useSubmit(
   form: FormView,
-  /** Writes trial records with the draft, where that is being tried. */
-  { trial = false } = {},
+  { trial = false, onSent, onAnswered }: SubmitOptions = {},
 ): {
   sending: Sending;
   /** @param meant fields whose answers are meant, although they were asked about */
-  submit: (answers: Answers, meant: ReadonlySet<string>, then: (landed: Landed) => void) => void;
+  submit: (answers: Answers, meant: ReadonlySet<string>, then: Then) => void;
+  /** Sends a submit that got no answer again, as it was. */
+  resend: (sent: SentSubmit, then: Then) => void;
   update: (
     record: { id: string; revision: number },
     answers: Answers,
     meant: ReadonlySet<string>,
-    then: (landed: Landed) => void,
+    then: Then,
   ) => void;
   undo: (landed: Landed) => void;
   tryNow: () => void;
@@ -76,6 +94,7 @@ export function useSubmit(
       pending.current = null;
       const { seq, kind, sheetId, writeId } = landed;
       apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
+      write.onAnswered?.(true);
       write.then(landed);
     } catch (error) {
       if (error instanceof NoAnswer) {
@@ -84,6 +103,7 @@ export function useSubmit(
         return;
       }
       pending.current = null;
+      write.onAnswered?.(false);
       const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
       setSending({ is: 'refused', message: sayError(error), verdicts });
     }
@@ -97,10 +117,20 @@ export function useSubmit(
     void send(0);
   }
 
+  const writtenBy = (then: Then): Then => {
+    return (landed) => {
+      setSending({ is: 'written', landed });
+      then(landed);
+    };
+  };
+  const resend = (sent: SentSubmit, then: Then): void =>
+    begin({ ...sent, then: writtenBy(then), onAnswered });
+
   return {
     sending,
-    submit: (answers, meant, then) =>
-      begin({
+    resend,
+    submit: (answers, meant, then) => {
+      const sent = {
         path: trial ? paths.trials(form.id) : paths.submits(form.id),
         body: {
           writeId: crypto.randomUUID(),
@@ -108,11 +138,10 @@ export function useSubmit(
           ...(!trial && { version: form.version }),
           ...(meant.size > 0 && { meant: [...meant] }),
         },
-        then: (landed) => {
-          setSending({ is: 'written', landed });
-          then(landed);
-        },
-      }),
+      };
+      onSent?.(sent);
+      resend(sent, then);
+    },
     update: ({ id, revision }, answers, meant, then) =>
       begin({
         method: 'PATCH',
@@ -124,10 +153,7 @@ export function useSubmit(
           version: form.version,
           ...(meant.size > 0 && { meant: [...meant] }),
         },
-        then: (landed) => {
-          setSending({ is: 'written', landed });
-          then(landed);
-        },
+        then: writtenBy(then),
       }),
     undo: (undone) =>
       begin({

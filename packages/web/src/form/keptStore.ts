@@ -1,6 +1,7 @@
 import type { Kept } from '@varn/core';
+import type { OwnStore } from '../api/ownStore';
 
-const keyOf = (formId: string): string => `varn.kept.${formId}`;
+const nameOf = (formId: string): string => `kept.${formId}`;
 
 interface StoredKept {
   readonly day: number;
@@ -8,14 +9,12 @@ interface StoredKept {
 }
 
 /** What was typed over starting values that are kept, until the day changes. */
-export function readKept(formId: string, today: number): Kept {
-  const text = localStorage.getItem(keyOf(formId));
-  if (text === null) return {};
-  const { day, answers } = JSON.parse(text) as StoredKept;
-  return day === today ? answers : {};
+export function readKept(own: OwnStore, formId: string, today: number): Kept {
+  const held = own.read(nameOf(formId)) as StoredKept | null;
+  return held?.day === today ? held.answers : {};
 }
 
-export function storeKept(formId: string, today: number, answers: Kept): void {
-  if (Object.keys(answers).length === 0) localStorage.removeItem(keyOf(formId));
-  else localStorage.setItem(keyOf(formId), JSON.stringify({ day: today, answers }));
+export function storeKept(own: OwnStore, formId: string, today: number, answers: Kept): void {
+  const isEmpty = Object.keys(answers).length === 0;
+  own.store(nameOf(formId), isEmpty ? null : { day: today, answers });
 }

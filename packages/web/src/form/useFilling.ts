@@ -21,6 +21,7 @@ import {
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { afterPointer } from './afterPointer';
 import { focusField, focusFirstField } from './focus';
+import { useOwnStore } from '../api/ownStore';
 import { readKept, storeKept } from './keptStore';
 import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
@@ -97,6 +98,7 @@ interface FillingOptions {
 export function useFilling(form: FormView, { draft = false }: FillingOptions = {}): FormFilling {
   const { definition, sheet, locale } = form;
   const { at, ask } = useNow(form);
+  const own = useOwnStore();
   const context = useMemo(() => ({ locale: localeFacts(locale), now: at }), [locale, at]);
   const prepared = useMemo(
     () => prepareForm(definition, new Map(sheet.columns.map((column) => [column.id, column]))),
@@ -104,7 +106,7 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
   );
   const begin = (keptBefore: Kept): FilledIn => startingAnswers(prepared, context, keptBefore);
   const [keptBefore, setKeptBefore] = useState<Kept>(() =>
-    draft ? {} : readKept(form.id, Math.floor(at)),
+    draft ? {} : readKept(own, form.id, Math.floor(at)),
   );
   const [filled, setFilled] = useState<FilledIn>(() => begin(keptBefore));
   const [start, setStart] = useState<FilledIn>(filled);
@@ -212,7 +214,7 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
     }),
     clear: () => {
       setKeptBefore({});
-      if (!draft) storeKept(form.id, Math.floor(at), {});
+      if (!draft) storeKept(own, form.id, Math.floor(at), {});
       reset(begin({}));
       return filled;
     },
@@ -221,7 +223,7 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
       setKeptBefore(kept);
       const byDay = prepared.inputs.filter(({ block }) => block.start?.kept);
       const lasting = byDay.flatMap(({ id }) => (kept[id] === undefined ? [] : [[id, kept[id]]]));
-      if (!draft) storeKept(form.id, Math.floor(at), Object.fromEntries(lasting) as Kept);
+      if (!draft) storeKept(own, form.id, Math.floor(at), Object.fromEntries(lasting) as Kept);
       reset(begin(kept));
     },
     bringBack: (held) => {

@@ -15,6 +15,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { request } from '../api/client';
 import { useWorkbookEvents } from '../api/events';
+import { useOwnStore } from '../api/ownStore';
 import { useSession, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 import { focusBar } from '../keys/focusBar';
@@ -143,6 +144,7 @@ function isSameTrail(a: TrailProps, b: TrailProps): boolean {
 /** Who is signed in, light or dark, the way out; on a phone the contents too. */
 const Person = memo(function Person() {
   const { data: session } = useSession();
+  const own = useOwnStore();
   const { mode, switchMode } = useColorMode();
   const { mutate } = useSWRConfig();
   const navigate = useNavigate();
@@ -150,6 +152,7 @@ const Person = memo(function Person() {
   const { data: workbook } = useWorkbook(workbookId);
   const signOut = async (): Promise<void> => {
     await request('DELETE', paths.session);
+    own.forgetAll();
     await mutate(() => true, undefined, { revalidate: false });
     await navigate(addresses.signIn);
   };
