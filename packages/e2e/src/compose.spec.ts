@@ -140,6 +140,34 @@ test('lines that can’t be read wait while the page is looked at; statements ar
   await expect(page.getByRole('group', { name: /^Notes: field/ })).toBeVisible();
 });
 
+test('what is taken back while it is being kept is not kept', async ({ page }) => {
+  await signIn(page);
+  const hand = new Hand(page);
+  await beginBlank(page, hand, 'Second thoughts');
+  await hand.type('Weight: number');
+  await hand.press('Enter');
+  await expect(page.getByText('Draft, kept')).toBeVisible();
+  let arrive = (): void => undefined;
+  const arrived = new Promise<void>((resolve) => (arrive = resolve));
+  let isUnderWay = false;
+  await page.route(/\/draft$/, async (route) => {
+    if (route.request().method() === 'PUT' && !isUnderWay) {
+      isUnderWay = true;
+      await arrived;
+    }
+    await route.continue();
+  });
+  await hand.type('Depth: number');
+  await hand.press('Enter');
+  await expect.poll(() => isUnderWay).toBe(true);
+  await hand.click(/^Undo/);
+  arrive();
+  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('group', { name: /^Weight: field/ })).toBeVisible();
+  await expect(page.getByRole('group', { name: /^Depth: field/ })).toBeHidden();
+});
+
 test('the same from a sheet, by one click, then laid out anew by keys alone', async ({ page }) => {
   await signIn(page);
   await openDemo(page);

@@ -16,15 +16,10 @@ type Bound = Expression<Reference>;
 type Written = Expression<WrittenReference>;
 
 const COMPARISONS = ['=', '<>', '<', '<=', '>', '>='];
-const TEXT_FUNCTIONS = ['TEXT', 'LEFT', 'RIGHT', 'MID', 'TRIM', 'CLEAN', 'UPPER', 'LOWER'].concat([
-  'PROPER',
-  'SUBSTITUTE',
-  'REPLACE',
-  'CONCAT',
-  'CONCATENATE',
-  'TEXTJOIN',
-  'REPT',
-]);
+const TEXT_FUNCTIONS =
+  'TEXT LEFT RIGHT MID TRIM CLEAN UPPER LOWER PROPER SUBSTITUTE REPLACE CONCAT CONCATENATE TEXTJOIN REPT'.split(
+    ' ',
+  );
 
 const NAMES: Readonly<Record<ValueType, string>> = {
   text: 'a text',

@@ -9,7 +9,7 @@ export type FreeReading =
   | { readonly what: 'problem'; readonly problem: Problem };
 
 /** Figures that must not lose anything as a number: leading zeros, and more than 15 of them. */
-const ID_LIKE = /^0\d|^\d{16,}$/;
+const ID_LIKE = /^(?:0\d+|\d{16,})$/;
 const PERCENT = /^(.*\d)\s*%$/;
 
 /**

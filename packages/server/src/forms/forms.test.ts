@@ -18,7 +18,9 @@ import { fileText, readOutline } from '@varn/core';
 import * as fc from 'fast-check';
 import { randomUUID } from 'node:crypto';
 import { newId } from '../ids';
+import { Catalog } from '../store/catalog';
 import { start, type Answer, type Running } from '../testing/harness';
+import { FormWriter } from './formWriter';
 
 let running: Running;
 beforeAll(async () => {
@@ -142,6 +144,26 @@ test('a draft is kept under a guard, changes nothing in use, and can be let go',
   expect((await ask('DELETE', `${paths.draft(entry.id)}?revision=${revision}`)).status).toBe(200);
   const { changed, form, columns } = await draftOf(entry.id);
   expect([changed, form.definition.blocks.length, columns]).toEqual([false, 5, []]);
+});
+
+test('a draft that is kept while the workbook is read anew is the one that is held', async () => {
+  const workbookId = await blank();
+  const { id } = await begun(workbookId);
+  const catalog = running.app.get(Catalog);
+  const writer = running.app.get(FormWriter);
+  let { revision } = await draftOf(id);
+  for (let turns = 0; turns < 400; turns += 4) {
+    const reading = catalog.refresh(workbookId);
+    for (let n = 0; n < turns; n += 1) await Promise.resolve();
+    const blocks = [{ is: 'divider' as const, id: `d${turns}` }];
+    const draft = { definition: { blocks }, columns: [], formulas: {}, revision };
+    ({ revision } = await writer.save(id, draft));
+    await reading;
+    expect(catalog.form(id)).toMatchObject({
+      draftRevision: revision,
+      draft: { definition: { blocks } },
+    });
+  }
 });
 
 test('an open desk goes on with the version it has, and an earlier one can be brought back', async () => {

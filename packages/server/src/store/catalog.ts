@@ -60,6 +60,8 @@ export class Catalog implements OnModuleInit {
   private readonly forms = new Map<string, FormFacts>();
   /** Roles by workbook, then by account. */
   private readonly roles = new Map<string, Map<string, Role>>();
+  /** How often something was put in: what was read of the database before is out of date. */
+  private changes = 0;
 
   constructor(private readonly store: Store) {}
 
@@ -72,6 +74,17 @@ export class Catalog implements OnModuleInit {
 
   /** Reads a workbook anew, after its structure or its people changed. */
   async refresh(workbookId: string): Promise<void> {
+    for (;;) {
+      const { changes } = this;
+      const found = await this.read(workbookId);
+      // What came in the meantime is newer than what was read: it is read once more.
+      if (changes !== this.changes) continue;
+      this.putAll(workbookId, found);
+      return;
+    }
+  }
+
+  private async read(workbookId: string) {
     const em = this.store.em();
     const { name, locale, timeZone, names } = await em.findOneOrFail(Workbook, workbookId);
     const sheets = await em.find(Sheet, { workbook: workbookId, arriving: false });
@@ -81,8 +94,15 @@ export class Catalog implements OnModuleInit {
     for (const { id } of sheets) {
       freeRows.set(id, await em.count(FreeRowEntity, { sheet: id, removedAt: null }));
     }
-
     const workbook = { id: workbookId, name, locale: localeFacts(locale), timeZone, names };
+    return { workbook, sheets, forms, members, freeRows };
+  }
+
+  private putAll(
+    workbookId: string,
+    { workbook, sheets, forms, members, freeRows }: Awaited<ReturnType<Catalog['read']>>,
+  ): void {
+    this.changes += 1;
     this.workbooks.set(workbookId, workbook);
     for (const sheet of sheets) this.put(factsOf(sheet, workbook, freeRows.get(sheet.id) ?? 0));
     for (const form of forms) {
@@ -97,12 +117,14 @@ export class Catalog implements OnModuleInit {
 
   /** Puts in what a write made of a sheet, before the database is read again. */
   put(sheet: SheetFacts): void {
+    this.changes += 1;
     this.sheets.set(sheet.id, sheet);
     for (const form of this.allFormsOf(sheet.id)) this.forms.set(form.id, { ...form, sheet });
   }
 
   /** Puts in a form's draft, before the database is read again. */
   putDraft(formId: string, draft: StoredDraft | null, draftRevision: number): void {
+    this.changes += 1;
     const form = this.forms.get(formId);
     if (form) this.forms.set(formId, { ...form, draft, draftRevision });
   }
@@ -112,6 +134,7 @@ export class Catalog implements OnModuleInit {
     const held = this.workbooks.get(workbookId);
     if (!held) return;
     const workbook = { ...held, names };
+    this.changes += 1;
     this.workbooks.set(workbookId, workbook);
     for (const sheet of this.allSheetsOf(workbookId)) this.put({ ...sheet, workbook });
   }

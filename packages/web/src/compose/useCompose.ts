@@ -66,12 +66,9 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
     latest.current = steps.now;
   }, [steps.now]);
 
-  const keepNow = useCallback(async (): Promise<number> => {
-    await running.current?.catch(() => 0);
-    const layout = latest.current;
-    if (layout === kept.current) return revision.current;
-    setKeeping({ is: 'keeping' });
-    const work = (async (): Promise<number> => {
+  /** Sends a layout until there is an answer. */
+  const send = useCallback(
+    async (layout: Layout): Promise<void> => {
       const body: SaveDraft = {
         definition: layout.definition,
         columns: [...layout.columns],
@@ -83,8 +80,7 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
           const saved = await request<DraftSaved>('PUT', paths.draft(id), body);
           revision.current = saved.revision;
           kept.current = layout;
-          setKeeping({ is: latest.current === layout ? 'kept' : 'keeping' });
-          return saved.revision;
+          return;
         } catch (error) {
           if (!(error instanceof NoAnswer)) {
             const isContested = error instanceof ApiRefusal && error.refusal.statusCode === 409;
@@ -98,10 +94,24 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
           await new Promise((resolve) => setTimeout(resolve, waitBefore(attempt)));
         }
       }
-    })();
-    running.current = work;
-    return work;
-  }, [id]);
+    },
+    [id],
+  );
+  const keepNow = useCallback((): Promise<number> => {
+    running.current ??= (async (): Promise<number> => {
+      // What was changed while a layout was under way goes next: taken back, it may be what was
+      // kept before, and yet is not what is kept now.
+      while (latest.current !== kept.current) {
+        setKeeping({ is: 'keeping' });
+        await send(latest.current);
+        if (latest.current === kept.current) setKeeping({ is: 'kept' });
+      }
+      return revision.current;
+    })().finally(() => {
+      running.current = null;
+    });
+    return running.current;
+  }, [send]);
 
   useEffect(() => {
     if (steps.now === kept.current) return;

@@ -134,6 +134,37 @@ test('a chain of 5,000 cells and a record’s own row are computed without recur
   expect(book.value(0, 5000, 0)).toBe(5010);
 });
 
+test('computing that is paused at every step gives the same, and what is written meanwhile is no circle', () => {
+  const rows = Array.from({ length: 20_000 }, (_, n): CellValue[] => [n === 0 ? 1 : `=A${n}+1`]);
+  const book = new Book([
+    { name: 'Chain', loose: 1, rows },
+    { name: 'Kit', headings: ['Price'], records: [[1]] },
+    { name: 'Sums', loose: 1, rows: [["=SUM(Kit!'Price')"]] },
+  ]);
+  const { calculation } = book;
+  const chain = book.sheet(0);
+  const [column = ''] = chain.looseColumns;
+  const first = chain.rows.at(0);
+  if (!first) throw new Error('no row');
+  chain.rows.put({ ...first, cells: { [column]: { value: 11 } } });
+  calculation.touchFreeRow(chain.id, first.id, [column]);
+  const { id: kit, records, columns } = book.sheet(1);
+  for (let turn = 0, added = 0; ; turn += 1) {
+    const steps = calculation.run();
+    if (steps.next().done === true) break;
+    calculation.pause(steps);
+    // A stream of writes while the chain is still being computed.
+    if (turn % 10 === 0 && added < 500) {
+      added += 1;
+      const cells = { [columns[0]?.id ?? '']: 1 };
+      records.add({ id: `r${added}`, orderKey: records.nextOrderKey(), revision: 1, cells });
+      calculation.touchRecord(kit, records.slotOf(`r${added}`) ?? -1, Object.keys(cells), true);
+    }
+  }
+  expect(book.value(0, 20_000, 0)).toBe(20_010);
+  expect(book.value(2, 1, 0)).toBe(501);
+});
+
 describe('what is written', () => {
   test.each([
     [`=SUM('Kit loans'!'Total')`, true],

@@ -60,6 +60,7 @@ export class Calculation implements Directory, CellReader {
   private readonly queue = new Queue();
   /** Formulas that are computed over records being written, ready to run. */
   private readonly overDraft = new WeakMap<StoredFormula, Code>();
+  /** How often each was computed since the last change from outside. */
   private readonly rounds = new Map<Node, number>();
   private paused: Generator<void> | null = null;
   private draft: Readonly<Record<string, CellValue>> = {};
@@ -118,6 +119,7 @@ export class Calculation implements Directory, CellReader {
 
   /** A record came, changed or went. `columns` are those whose values changed. */
   touchRecord(sheet: string, slot: number, columns: Iterable<string>, cameOrWent: boolean): void {
+    this.rounds.clear();
     if (cameOrWent) this.touch({ kind: 'records', sheet });
     for (const column of columns) this.touch({ kind: 'record', sheet, column, slot });
     if (!cameOrWent) return;
@@ -131,6 +133,7 @@ export class Calculation implements Directory, CellReader {
   touchFreeRow(sheet: string, row: string, columns: Iterable<string>): void {
     const grid = this.grids.get(sheet);
     if (!grid) return;
+    this.rounds.clear();
     let formulas = false;
     for (const column of columns) {
       const before = this.cells.get(cellKey(sheet, row, column));
@@ -147,6 +150,7 @@ export class Calculation implements Directory, CellReader {
 
   /** Volatile formulas are computed again; called once a minute. */
   tick(): void {
+    this.rounds.clear();
     for (const node of this.nodes()) if (node.volatile) this.enqueue(node, ALL_RECORDS);
   }
 
@@ -157,13 +161,14 @@ export class Calculation implements Directory, CellReader {
     return this.takeChanged();
   }
 
-  /** Computes what waits, in steps between which other work can be done. */
-  *run(): Generator<void> {
-    if (this.paused) {
-      const paused = this.paused;
-      this.paused = null;
-      yield* paused;
-    }
+  /** Computes what waits, in steps between which other work can be done; what was paused goes on. */
+  run(): Generator<void> {
+    const steps = this.paused ?? this.steps();
+    this.paused = null;
+    return steps;
+  }
+
+  private *steps(): Generator<void> {
     this.rounds.clear();
     for (let next = this.queue.take(); next; next = this.queue.take()) {
       if (next.node.kind === 'cell') this.computeCell(next.node);
