@@ -60,6 +60,42 @@ test('after any changes the model holds what a sorted list would hold', () => {
   );
 });
 
+test('the first place of a value is the first in order, after each change; texts without regard to case', () => {
+  const plain = fc.oneof(
+    fc.constantFrom('Ash', 'ASH', 'ash ', '1', ''),
+    fc.integer({ min: 0, max: 3 }),
+    fc.boolean(),
+    fc.constant(null),
+  );
+  const change = fc.record({ at: fc.nat(), value: plain, remove: fc.boolean() });
+  const same = (a: CellValue, b: CellValue): boolean =>
+    typeof a === 'string' && typeof b === 'string' ? a.toLowerCase() === b.toLowerCase() : a === b;
+  fc.assert(
+    fc.property(
+      fc.array(plain, { minLength: 1, maxLength: 12 }),
+      fc.array(change),
+      (first, changes) => {
+        const model = new SheetModel();
+        first.forEach((a, n) =>
+          model.add({ id: `r${n}`, orderKey: -n, revision: 1, cells: { a } }),
+        );
+        for (const { at, value: a, remove } of changes) {
+          if (model.count === 0) break;
+          const record = model.at(at % model.count);
+          if (remove) model.remove(record.id);
+          else model.update({ ...record, cells: { a } });
+          const column = Array.from({ length: model.count }, (_, n) => model.cellAt(n, 'a'));
+          for (const wanted of ['ash', 'Ash ', '1', 1, true, false]) {
+            const position = column.findIndex((held) => same(held, wanted));
+            expect(model.firstPositionOf('a', wanted)).toBe(position < 0 ? undefined : position);
+          }
+          expect(model.firstPositionOf('b', 1)).toBeUndefined();
+        }
+      },
+    ),
+  );
+});
+
 test('an order key is never given twice, whatever was removed', () => {
   const model = new SheetModel();
   const given = new Set<number>();

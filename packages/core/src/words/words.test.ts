@@ -1,5 +1,6 @@
-import { localeFacts, type Problem } from '../values';
-import { sayCountOf, sayProblem } from '.';
+import { parseWritten, callProblem, FormulaError, type FormulaProblem } from '../formula';
+import { localeFacts, type ErrorValue, type Problem } from '../values';
+import { sayCountOf, sayErrorValue, sayFormulaProblem, sayProblem } from '.';
 
 test.each<[Problem, string]>([
   [{ code: 'required' }, 'An answer is needed here.'],
@@ -35,6 +36,52 @@ test.each<[Problem, string]>([
     { code: 'notADate', text: `a\n${'b'.repeat(100)}`, order: 'ymd' },
     `‘a ${'b'.repeat(27)}…’ is not a date. Write it like 2026-03-28.`,
   ],
+  [
+    { code: 'tooManyDigits', text: '12345678901234567', digits: 17 },
+    '‘12345678901234567’ has 17 digits; a number keeps 15. Shorten it, or keep it in a text column.',
+  ],
+  [
+    { code: 'noSuchDay', day: 30, month: 2, year: 2026, days: 28 },
+    'There is no 30 February 2026: the month has 28 days. Check the day.',
+  ],
+  [
+    { code: 'finerThanMinor', text: '3.5', currency: 'JPY', digits: 0 },
+    '‘3.5’ is finer than JPY is counted: it has no decimals. Shorten it, or say that it is meant.',
+  ],
+  [
+    { code: 'finerThanMinor', text: '3.555', currency: 'EUR', digits: 2 },
+    '‘3.555’ is finer than EUR is counted: it has 2 decimals. Shorten it, or say that it is meant.',
+  ],
+  [
+    { code: 'notAPhone', text: '12', country: null },
+    "‘12’ is not a phone number. Begin with + and the country's code.",
+  ],
+  [
+    { code: 'notAPhone', text: '12', country: 'Sweden' },
+    "‘12’ is not a phone number of Sweden. Check its figures, or begin with + and the country's code.",
+  ],
+  [
+    { code: 'notAnEmail', text: 'a@' },
+    '‘a@’ is not an email address. Write it like name@place.example.',
+  ],
+  [
+    { code: 'notAWebAddress', text: 'x' },
+    '‘x’ is not a web address. Write it like https://place.example.',
+  ],
+  [
+    { code: 'noStep', text: '7', from: 1, to: 5 },
+    '‘7’ is no step from 1 to 5. Choose one of them.',
+  ],
+  [{ code: 'tooLow', text: '-1', least: '0' }, '‘-1’ is under 0. Check it.'],
+  [{ code: 'tooHigh', text: '15', most: '14' }, '‘15’ is over 14. Check it.'],
+  [{ code: 'tooShort', length: 1, least: 10 }, '1 character of at least 10. Write some more.'],
+  [{ code: 'tooLong', length: 34, most: 30 }, '34 of 30 characters. Shorten it.'],
+  [
+    { code: 'fileGone', text: 'weir.png' },
+    'The file ‘weir.png’ is not there any more. Choose it again.',
+  ],
+  [{ code: 'notChecked' }, 'This is confirmed with a tick, or left blank.'],
+  [{ code: 'nothingTyped' }, 'Nothing is filled in yet. Type at least one answer.'],
 ])('%j is said as %s', (problem, sentence) => {
   expect(sayProblem(problem)).toBe(sentence);
 });
@@ -62,4 +109,61 @@ test.each([
 
 test('a tag that is none is an error', () => {
   expect(() => localeFacts('not a tag')).toThrow(RangeError);
+});
+
+/** What is wrong with a formula as it is typed. */
+function problemOf(text: string): FormulaProblem | null {
+  try {
+    return callProblem(parseWritten(text, { decimal: '.' }));
+  } catch (error) {
+    if (error instanceof FormulaError) return error.problem;
+    throw error;
+  }
+}
+
+test.each([
+  ['', 'There is no formula after the sign =.'],
+  ['1 +', 'A value is missing here.'],
+  ['1 + )', 'A value is missing before ‘)’.'],
+  ['1 2', '‘2’ does not follow on what is before it. Put an operator such as + or & between them.'],
+  ['"open', 'The text has no closing quotation mark ".'],
+  ["'open", "The heading or sheet name has no closing apostrophe '."],
+  ['(1', 'This parenthesis is not closed. Add a ).'],
+  ['SUM(1', 'The parenthesis of SUM is not closed. Add a ).'],
+  ['{1;2', 'This array is not closed. Add a }.'],
+  ['{1;2|3}', 'The array’s first row has 2 values, another one 1. Give each row as many.'],
+  ['1 ~ 2', '‘~’ has no meaning here. Take it out.'],
+  ['1e999', '1e999 is larger than a number can be. Check the exponent.'],
+  ['AVERGE(1)', 'There is no function AVERGE. Did you mean AVERAGE?'],
+  ['XYZZY(1)', 'There is no function XYZZY. Check its spelling.'],
+  ['LEN()', 'LEN takes 1 argument, and 0 are given.'],
+  ['LEN(1;2)', 'LEN takes 1 argument, and 2 are given.'],
+  ['IF()', 'IF takes 1 to 3 arguments, and 0 are given.'],
+  ['SUM()', 'SUM takes at least 1 argument, and 0 are given.'],
+])('the formula ‘%s’: %s', (text, sentence) => {
+  const problem = problemOf(text);
+  expect(problem && sayFormulaProblem(problem)).toBe(sentence);
+});
+
+test.each<[ErrorValue, string]>([
+  [{ error: '#DIV/0!' }, 'A number is divided by zero, or the mean of no number is asked for.'],
+  [{ error: '#N/A' }, 'No value was found.'],
+  [
+    { error: '#REF!', why: { code: 'circle', path: ['A1', 'B1', 'A1'] } },
+    'It depends on itself: A1 → B1 → A1. Take one of them out.',
+  ],
+  [
+    { error: '#REF!', why: { code: 'blocked', by: 'B2' } },
+    'Its values need room, and B2 is not blank. Clear that cell or move it.',
+  ],
+  [
+    { error: '#REF!', why: { code: 'gone', what: 'Weight' } },
+    'It reads Weight, which was deleted. Put that back, or write the formula anew.',
+  ],
+  [
+    { error: '#VALUE!', why: { code: 'several', count: 3 } },
+    'It gives 3 values, and a record’s cell holds one. Choose one, or sum them.',
+  ],
+])('a cell that shows %j says %s', (value, sentence) => {
+  expect(sayErrorValue(value)).toBe(sentence);
 });
