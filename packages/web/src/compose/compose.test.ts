@@ -1,6 +1,16 @@
-import type { Block, Column, FieldBlock, GroupBlock } from '@varn/core';
+import {
+  checkForm,
+  localeFacts,
+  type Block,
+  type CheckGround,
+  type Column,
+  type FieldBlock,
+  type FormCheck,
+  type GroupBlock,
+} from '@varn/core';
 import * as fc from 'fast-check';
 import { addLines, listedOn } from './addLine';
+import { cureOf } from './cures';
 import {
   addMember,
   changeColumn,
@@ -16,6 +26,7 @@ import {
   type Layout,
   type Spot,
 } from './edits';
+import type { Composing } from './useCompose';
 
 const column = (id: string): Column => ({ id, heading: id, kind: 'text', settings: {} });
 const field = (id: string): Block => ({ is: 'field', id, columnId: `c-${id}` });
@@ -184,4 +195,77 @@ test.each<[typed: string, next: string | null]>([
   const composing = { layout: layoutOf(), columns: [], inSheet: none };
   const { problems } = addLines(typed, composing, { blockId: null, side: 'after' });
   expect(listedOn(typed, problems)).toBe(next);
+});
+
+/** Looks a form through, and cures what is found with one click. */
+function cured(code: FormCheck['code'], layout: Layout, around: Partial<CheckGround> = {}) {
+  let held = layout;
+  const gone: string[] = [];
+  const inSheet = new Set(['ph', 'key', 'other']);
+  const ground = {
+    name: 'Log',
+    columns: layout.columns,
+    writtenElsewhere: new Set<string>(),
+    formulas: layout.formulas,
+    names: new Set<string>(),
+    sheets: new Set<string>(),
+    locale: localeFacts('en-GB'),
+    ...around,
+  };
+  const found = (): FormCheck | undefined =>
+    checkForm(held.definition, ground).find((check) => check.code === code);
+  const check = found();
+  if (!check) throw new Error(`${code} was not found`);
+  const composing = {
+    edit: (by: (layout: Layout) => Layout) => (held = by(held)),
+    inSheet,
+    layout,
+  } as unknown as Composing;
+  const cure = cureOf(check, {
+    composing,
+    goTo: (id) => gone.push(`to ${id}`),
+    lift: (id) => gone.push(`lift ${id}`),
+    addField: () => gone.push('add'),
+  });
+  cure?.run();
+  return { label: cure?.label ?? null, goes: gone.join(), isCured: found() === undefined };
+}
+
+const put = (...blocks: Block[]): Layout => ({
+  definition: { blocks },
+  columns: [{ ...column('ph'), kind: 'number' }, column('other')],
+  formulas: {},
+});
+const ph: FieldBlock = { is: 'field', id: 'f', columnId: 'ph' };
+
+test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null, goes: string]>([
+  ['unnamed', put(ph), { name: ' ' }, null, ''],
+  ['nothingToFill', put({ is: 'divider', id: 'd' }), {}, 'Add a field', 'add'],
+  ['columnGone', put(ph, { ...ph, id: 'g', columnId: 'lost' }), {}, 'Take it off', ''],
+  ['columnTwice', put(ph, { ...ph, id: 'g' }), {}, 'Take it off', ''],
+  ['dependsOnItself', put({ ...ph, shownWhen: "'ph' > 1" }), {}, 'Take the condition away', ''],
+  ['formulaUnread', put({ ...ph, shownWhen: '1 +' }), {}, 'Go to it', 'to f'],
+  ['nothingPasses', put({ ...ph, limits: { from: 9, to: 1 } }), {}, 'Go to it', 'to f'],
+  ['emptyList', put(ph), { columns: [{ ...column('ph'), kind: 'oneChoice' }] }, 'Go to it', 'to f'],
+  ['headingMissing', put(ph), { columns: [{ ...column('ph'), heading: '' }] }, 'Go to it', 'to f'],
+  ['notWritten', put(ph), {}, 'Put it on the form', 'lift other'],
+  [
+    'keyNotOnForm',
+    put(ph),
+    { columns: [column('ph'), { ...column('key'), settings: { key: true } }] },
+    'Put it on the form',
+    'lift key',
+  ],
+  [
+    'pictureWithoutWords',
+    put(ph, { is: 'picture', id: 'p', fileId: 'x', alt: '' }),
+    {},
+    'Go to it',
+    'to p',
+  ],
+])('%s is cured by a click, or gone to', (code, layout, around, label, goes) => {
+  const cure = cured(code, layout, around);
+  expect([cure.label, cure.goes]).toEqual([label, goes]);
+  // What is not gone to is done at once.
+  if (label !== null && goes === '') expect(cure.isCured).toBe(true);
 });
