@@ -107,6 +107,32 @@ test('totals and counts follow a submit at once, on every sheet', async () => {
   expect(rows.records[0]?.cells[columns.indexOf('samples.oxygen-percent')]).toBeCloseTo(83.5, 0);
 });
 
+test('under a stream of writes, while sheets come in, whoever reads results reads right ones', async () => {
+  const { workbook, form } = running;
+  const count = async (): Promise<number> => Number((await free('Summary'))[6]?.[1]);
+  const before = await count();
+  const submit = (): Promise<Answer<Refusal>> =>
+    owner.ask('POST', paths.submits(form.id), {
+      writeId: randomUUID(),
+      answers: goodAnswers(form),
+    });
+  for (let round = 1; round <= 6; round += 1) {
+    const name = `Sheet ${round}`;
+    const added = { writeId: randomUUID(), name, headings: ['Day'] };
+    const [written, , ...read] = await Promise.all([
+      Promise.all(Array.from({ length: 10 }, submit)),
+      owner.ask('POST', paths.sheets(workbook.id), added),
+      ...Array.from({ length: 4 }, count),
+    ]);
+    expect(written.map(({ status }) => status)).toEqual(Array.from({ length: 10 }, () => 201));
+    for (const each of read) {
+      expect(each).toBeGreaterThanOrEqual(before + (round - 1) * 10);
+      expect(each).toBeLessThanOrEqual(before + round * 10);
+    }
+    expect(await count()).toBe(before + round * 10);
+  }
+});
+
 test('formulas typed in cells are checked, and errors are values with their reason', async () => {
   expect((await type('Choices', { 20: { 8: '=SUM(F4:F10)', 9: '=1/0' } })).status).toBe(200);
   const cells = await free('Choices');

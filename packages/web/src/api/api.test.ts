@@ -1,6 +1,6 @@
 import type { ScopedMutator } from 'swr';
 import { ApiRefusal, get, NoAnswer, request, sayError } from './client';
-import { amend, read } from './held';
+import { amend, read, readAgain } from './held';
 import { ownStore } from './ownStore';
 import { waitBefore } from './useWrites';
 
@@ -130,6 +130,26 @@ test('of two readings of one place the later takes the changes; one that fails l
     (held) => held + 1,
   );
   expect(cache.get('/api/a')).toBe(6);
+});
+
+test('what is told to be read anew while it is read is read once more when it is here, however often', async () => {
+  const again: string[] = [];
+  const paths = ['/api/a', '/api/b'];
+  const mutate = ((matches: (key: string) => boolean) => {
+    again.push(...paths.filter(matches));
+    return Promise.resolve([]);
+  }) as unknown as ScopedMutator;
+  let arrive = (_: Response): void => undefined;
+  answers.push(() => new Promise((resolve) => (arrive = resolve)));
+  const reading = read('/api/a');
+  for (let n = 0; n < 5; n += 1) readAgain(mutate, (path) => path.startsWith('/api/'));
+  expect(again).toEqual(Array.from({ length: 5 }, () => '/api/b'));
+  again.length = 0;
+  arrive(new Response('1'));
+  expect(await reading).toBe(1);
+  expect(again).toEqual([]);
+  await new Promise((resolve) => setTimeout(resolve));
+  expect(again).toEqual(['/api/a']);
 });
 
 /** Storage as browsers have it. */

@@ -12,7 +12,7 @@ import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
 import { formAfter, recordOf, sheetAfter, workbookAfter } from './applyEvent';
-import { amend } from './held';
+import { amend, readAgain } from './held';
 import { markRecent } from './recent';
 
 const REOPEN_MS = 2000;
@@ -103,7 +103,7 @@ export function readAnew(mutate: ScopedMutator, ...starts: string[]): void {
     setTimeout(() => {
       const now = [...gathered];
       gathered.clear();
-      void mutate((key) => typeof key === 'string' && now.some((start) => isUnder(key, start)));
+      readAgain(mutate, (path) => now.some((start) => isUnder(path, start)));
     }, GATHER_MS);
   }
   starts.forEach((start) => gathered.add(start));
