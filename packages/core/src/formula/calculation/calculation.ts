@@ -1,24 +1,30 @@
 import type { Column } from '../../kinds';
 import type { CellValue, ErrorReason, ErrorValue } from '../../values';
 import { isBlankCell } from '../../sheet';
-import { compile, type Code, type Sources } from '../compile';
+import { compile, type Code } from '../compile';
 import { walk } from '../check';
 import { isArea, type Value } from '../functions/area';
 import { ERRORS, settle } from '../functions/convert';
 import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
-import { parseFormula, type Directory, type RangeName } from '../references/bind';
-import type { CellPlace, Reference, StoredFormula } from '../references/reference';
-import { rangeArea, wholeColumnArea, type CellReader } from './areas';
-import { ALL_RECORDS, type CellNode, type ColumnNode, type Node, type Touch } from './nodes';
+import { parseFormula, type RangeName } from '../references/bind';
+import type { StoredFormula } from '../references/reference';
+import {
+  ALL_RECORDS,
+  cellKey,
+  columnKey,
+  type CellNode,
+  type ColumnNode,
+  type Node,
+  type Touch,
+} from './nodes';
+import { precedentsIn } from './precedents';
 import { Queue } from './queue';
 import { rank } from './ranking';
 import { Readers } from './readers';
 import { SheetGrid, type GridSheet } from './sheetGrid';
+import { DRAFT, sourcesFor, type SourceBook } from './sources';
 import { Spills } from './spills';
-
-/** The slot that stands for a record that is being written and is in no sheet yet. */
-const DRAFT = -2;
 
 /** Records computed before other work may go between. */
 const SLICE = 2000;
@@ -47,7 +53,7 @@ export interface Recalculated {
  * depends on it and nothing else. It reads sheets and records where they are; what it computes it
  * keeps itself, but for columns that follow, which it puts beside the records.
  */
-export class Calculation implements Directory, CellReader {
+export class Calculation implements SourceBook {
   private readonly grids = new Map<string, SheetGrid>();
   private readonly gridsByName = new Map<string, SheetGrid>();
   private readonly names = new Map<string, RangeName>();
@@ -239,6 +245,11 @@ export class Calculation implements Directory, CellReader {
     return (slot) => single(code(slot));
   }
 
+  /** The value a record that is being written has in a column. */
+  draftCell(column: string): CellValue {
+    return this.draft[column] ?? null;
+  }
+
   /** The value in a cell of the grid, whatever puts it there. Rows from 1, columns from 0. */
   valueAt(grid: SheetGrid, row: number, column: number): CellValue {
     const { rows, records } = grid.sheet;
@@ -337,7 +348,7 @@ export class Calculation implements Directory, CellReader {
     return {
       expression,
       references: formula.references,
-      code: compile(expression, this.sourcesFor(grid, home), this.moment),
+      code: compile(expression, sourcesFor(this, grid, home), this.moment),
       volatile,
       positional,
       rank: 0,
@@ -370,14 +381,13 @@ export class Calculation implements Directory, CellReader {
   }
 
   private order(): void {
-    const byColumn = new Map<string, CellNode[]>();
-    for (const node of this.cells.values()) {
-      const at = columnKey(node.sheet, node.column);
-      const list = byColumn.get(at);
-      if (list) list.push(node);
-      else byColumn.set(at, [node]);
-    }
-    const { ranks, circles } = rank<Node>(this.nodes(), (node) => this.precedents(node, byColumn));
+    const precedents = precedentsIn({
+      cells: this.cells,
+      columns: this.columns,
+      sheet: (id) => this.grids.get(id),
+      name: (id) => this.names.get(id),
+    });
+    const { ranks, circles } = rank<Node>(this.nodes(), precedents);
     const before = new Set([...this.nodes()].filter(({ circle }) => circle !== null));
     for (const node of this.nodes()) {
       node.rank = ranks.get(node) ?? 0;
@@ -392,54 +402,6 @@ export class Calculation implements Directory, CellReader {
       if (before.has(node) !== (node.circle !== null)) this.enqueue(node, ALL_RECORDS);
     }
     this.queue.reorder();
-  }
-
-  /** The formulas whose results a formula reads. */
-  private precedents(node: Node, byColumn: ReadonlyMap<string, readonly CellNode[]>): Node[] {
-    const found: Node[] = [];
-    for (const written of node.references) {
-      const reference = written.kind === 'name' ? this.names.get(written.id)?.reference : written;
-      if (!reference || reference.kind === 'name') continue;
-      if (reference.kind === 'field' || reference.kind === 'column') {
-        const column = this.columns.get(columnKey(reference.sheet, reference.column));
-        if (column) found.push(column);
-        continue;
-      }
-      const grid = this.grids.get(reference.sheet);
-      if (grid) this.addWithin(grid, reference, byColumn, found);
-    }
-    return found;
-  }
-
-  private addWithin(
-    grid: SheetGrid,
-    reference: Extract<Reference, { kind: 'cell' | 'range' }>,
-    byColumn: ReadonlyMap<string, readonly CellNode[]>,
-    found: Node[],
-  ): void {
-    const sheet = grid.sheet.id;
-    const one = reference.kind === 'cell' ? reference.cell : null;
-    if (one && 'id' in one.column && one.row.at === 'row' && one.row.part === 'top') {
-      const node = this.cells.get(cellKey(sheet, one.row.id, one.column.id));
-      if (node) found.push(node);
-      return;
-    }
-    const bounds = one ? grid.boundsOf(one, one) : grid.boundsOf(...endsOf(reference));
-    if (!bounds) return;
-    const { headingRow } = grid;
-    for (
-      let index = bounds.left;
-      index <= Math.min(bounds.right, grid.columnCount - 1);
-      index += 1
-    ) {
-      const at = columnKey(sheet, grid.columnId(index) ?? '');
-      const column = this.columns.get(at);
-      if (column && headingRow !== null && bounds.bottom > headingRow) found.push(column);
-      for (const node of byColumn.get(at) ?? []) {
-        const row = (grid.sheet.rows.positionOf(node.row) ?? -1) + 1;
-        if (row >= bounds.top && row <= bounds.bottom) found.push(node);
-      }
-    }
   }
 
   private enqueue(node: Node, slot: number): void {
@@ -533,115 +495,6 @@ export class Calculation implements Directory, CellReader {
     const position = grid.sheet.rows.positionOf(node.row) ?? -1;
     return grid.nameOf(position + 1, grid.columnIndex(node.column) ?? 0);
   }
-
-  private sourcesFor(home: SheetGrid, cell?: { row: string; column: string }): Sources<Reference> {
-    return {
-      read: (reference) => this.reader(reference, home),
-      place: (reference, record) =>
-        reference === null ? ownPlace(home, cell, record) : this.placeOf(reference, home, record),
-    };
-  }
-
-  private reader(reference: Reference, home: SheetGrid): Code {
-    if (reference.kind === 'name') {
-      const name = this.names.get(reference.id);
-      if (name) return this.reader(name.reference, home);
-      return gone(this.lost.get(reference.id) ?? '');
-    }
-    const grid = this.grids.get(reference.sheet);
-    if (!grid) return gone(this.lost.get(reference.sheet) ?? '');
-    switch (reference.kind) {
-      case 'field': {
-        const { column } = reference;
-        if (!grid.column(column)) return gone(this.lost.get(column) ?? '');
-        const read = grid.sheet.records.readerOf(column);
-        return (record) => (record === DRAFT ? (this.draft[column] ?? null) : read(record));
-      }
-      case 'column': {
-        const { column } = reference;
-        if (!grid.column(column)) return gone(this.lost.get(column) ?? '');
-        return () => wholeColumnArea(grid, column);
-      }
-      case 'cell':
-        return this.cellReader(reference.cell, grid);
-      case 'range':
-        return () => {
-          const bounds = grid.boundsOf(...endsOf(reference));
-          return bounds
-            ? rangeArea(grid, bounds, this)
-            : goneValue(this.lostOf(reference.from, grid));
-        };
-    }
-  }
-
-  private cellReader(cell: CellPlace, grid: SheetGrid): Code {
-    return () => {
-      const column = grid.indexOf(cell.column);
-      const row = grid.rowOf(cell.row);
-      if (column === null || row === null) return goneValue(this.lostOf(cell, grid));
-      return this.valueAt(grid, row, column);
-    };
-  }
-
-  /** What a cell was that is no longer there, as people called it. */
-  private lostOf({ column }: CellPlace, grid: SheetGrid): string {
-    const heading = 'id' in column ? this.lost.get(column.id) : undefined;
-    return heading ?? `a row of ${grid.sheet.name}`;
-  }
-
-  private placeOf(
-    reference: Reference,
-    home: SheetGrid,
-    record: number,
-  ): { row: number; column: number } | null {
-    if (reference.kind === 'name') {
-      const named = this.names.get(reference.id)?.reference;
-      return named ? this.placeOf(named, home, record) : null;
-    }
-    const grid = this.grids.get(reference.sheet);
-    if (!grid) return null;
-    if (reference.kind === 'field' || reference.kind === 'column') {
-      const column = grid.columnIndex(reference.column);
-      const own = ownPlace(grid, undefined, record);
-      const row = reference.kind === 'field' ? own?.row : grid.rowOfRecord(0);
-      return column === undefined || row === undefined ? null : { row, column: column + 1 };
-    }
-    const corner = reference.kind === 'cell' ? reference.cell : reference.from;
-    const row = grid.rowOf(corner.row);
-    const column = grid.indexOf(corner.column);
-    return row === null || column === null ? null : { row, column: column + 1 };
-  }
-}
-
-const cellKey = (sheet: string, row: string, column: string): string =>
-  `${sheet}\u0000${row}\u0000${column}`;
-const columnKey = (sheet: string, column: string): string => `${sheet}\u0000${column}`;
-
-const endsOf = (
-  reference: Extract<Reference, { kind: 'cell' | 'range' }>,
-): [CellPlace, CellPlace] =>
-  reference.kind === 'cell' ? [reference.cell, reference.cell] : [reference.from, reference.to];
-
-const goneValue = (what: string): ErrorValue => ({ error: '#REF!', why: { code: 'gone', what } });
-function gone(what: string): Code {
-  const value = goneValue(what);
-  return () => value;
-}
-
-function ownPlace(
-  grid: SheetGrid,
-  cell: { row: string; column: string } | undefined,
-  record: number,
-): { row: number; column: number } | null {
-  const { rows, records } = grid.sheet;
-  if (!cell) {
-    return record < 0 ? null : { row: grid.rowOfRecord(records.positionOfSlot(record)), column: 1 };
-  }
-  const position = rows.positionOf(cell.row);
-  const column = grid.columnIndex(cell.column);
-  return position === null || column === undefined
-    ? null
-    : { row: position + 1, column: column + 1 };
 }
 
 /** A record's cell holds one value. */

@@ -60,3 +60,7 @@ export type Touch =
   | { readonly kind: 'records'; readonly sheet: string };
 
 export const ALL_RECORDS = -1;
+
+export const cellKey = (sheet: string, row: string, column: string): string =>
+  `${sheet}\u0000${row}\u0000${column}`;
+export const columnKey = (sheet: string, column: string): string => `${sheet}\u0000${column}`;
