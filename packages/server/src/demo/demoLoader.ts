@@ -11,6 +11,7 @@ import { Store } from '../store/store';
 import { ArrivalWriter, type NewWorkbook, type RecordSource } from '../write/arrivalWriter';
 import type { Writer } from '../write/decision';
 import { GridWriter } from '../write/gridWriter';
+import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { FormWriter } from '../forms/formWriter';
 import type { DemoSheet } from './demoSheet';
@@ -50,6 +51,7 @@ export class DemoLoader implements OnApplicationBootstrap {
     private readonly arrivals: ArrivalWriter,
     private readonly grid: GridWriter,
     private readonly sheets: SheetWriter,
+    private readonly columns: ColumnWriter,
     private readonly forms: FormWriter,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
@@ -98,7 +100,7 @@ export class DemoLoader implements OnApplicationBootstrap {
     const column = async (sheetId: string, columnId: string, formula: string): Promise<void> => {
       const { revision } = this.catalog.sheet(sheetId) ?? { revision: 0 };
       const change = { kind: 'computed', formula, follows: true, revision } as const;
-      await this.sheets.changeColumn(sheetId, columnId, change, owner);
+      await this.columns.changeColumn(sheetId, columnId, change, owner);
     };
     await column(samples, 'samples.oxygen-percent', OXYGEN_SHARE);
     await column(loans, 'kit-loans.total', `='Deposit'*'Quantity'`);

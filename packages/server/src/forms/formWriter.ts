@@ -28,6 +28,7 @@ import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
 import { Form, FormVersion, Sheet } from '../store/entities';
 import { Store } from '../store/store';
 import type { Writer } from '../write/decision';
+import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { StructureWriter, type StructureAnswer } from '../write/structureWriter';
 import { FormFormulas } from './formFormulas';
@@ -43,6 +44,7 @@ export class FormWriter {
     private readonly cache: SheetCache,
     private readonly store: Store,
     private readonly sheets: SheetWriter,
+    private readonly columns: ColumnWriter,
     private readonly formulas: FormFormulas,
   ) {}
 
@@ -194,7 +196,7 @@ export class FormWriter {
   /** Brings the columns a draft plans into the sheet, so that a record can be written with it. */
   async bringColumns(form: FormFacts, writeId: string, writer: Writer): Promise<void> {
     const made = await this.formulas.coming(form.sheet, draftOf(form));
-    if (made.length > 0) await this.sheets.bringColumns(form.sheet.id, made, writeId, writer);
+    if (made.length > 0) await this.columns.bringColumns(form.sheet.id, made, writeId, writer);
   }
 
   private async keep(

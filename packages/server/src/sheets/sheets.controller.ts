@@ -50,6 +50,7 @@ import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { RecordWriter, type Writer } from '../write/recordWriter';
 import { GridWriter } from '../write/gridWriter';
+import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { SelectionReader } from './selectionReader';
 import { SheetReader } from './sheetReader';
@@ -61,6 +62,7 @@ export class SheetsController {
     private readonly reader: SheetReader,
     private readonly selection: SelectionReader,
     private readonly sheets: SheetWriter,
+    private readonly columns: ColumnWriter,
     private readonly grid: GridWriter,
     private readonly writer: RecordWriter,
     private readonly catalog: Catalog,
@@ -249,7 +251,7 @@ export class SheetsController {
     @Body() column: AddColumn,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    await this.sheets.addColumn(sheetId, column, person);
+    await this.columns.addColumn(sheetId, column, person);
     return this.reader.show(sheetId);
   }
 
@@ -263,7 +265,7 @@ export class SheetsController {
     @Body() change: ColumnChange,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    await this.sheets.changeColumn(sheetId, columnId, change, person);
+    await this.columns.changeColumn(sheetId, columnId, change, person);
     return this.reader.show(sheetId);
   }
 
@@ -288,7 +290,7 @@ export class SheetsController {
     @Param('columnId') columnId: string,
     @Body() change: ColumnChange,
   ): Promise<ConversionView> {
-    return this.sheets.conversion(sheetId, columnId, change);
+    return this.columns.conversion(sheetId, columnId, change);
   }
 
   /** Takes a column out; its values stay in the records, and come back with it. */
@@ -301,7 +303,7 @@ export class SheetsController {
     @Query() { revision }: RevisionQuery,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    await this.sheets.removeColumn(sheetId, columnId, revision, person);
+    await this.columns.removeColumn(sheetId, columnId, revision, person);
     return this.reader.show(sheetId);
   }
 
@@ -315,7 +317,7 @@ export class SheetsController {
     @Body() { revision }: SheetRevision,
     @CurrentPerson() person: Writer,
   ): Promise<SheetView> {
-    await this.sheets.putColumnBack(sheetId, columnId, revision, person);
+    await this.columns.putColumnBack(sheetId, columnId, revision, person);
     return this.reader.show(sheetId);
   }
 

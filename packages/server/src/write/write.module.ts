@@ -3,6 +3,7 @@ import { EventHub } from '../events/eventHub';
 import { SheetCache } from '../sheets/sheetCache';
 import { Calculator } from '../calculation/calculator';
 import { ArrivalWriter } from './arrivalWriter';
+import { ColumnWriter } from './columnWriter';
 import { GridWriter } from './gridWriter';
 import { RecordStore } from './recordStore';
 import { RecordWriter } from './recordWriter';
@@ -14,6 +15,7 @@ import { WriteQueue } from './writeQueue';
 
 const parts = [
   Calculator,
+  ColumnWriter,
   GridWriter,
   SheetWriter,
   UndoWriter,

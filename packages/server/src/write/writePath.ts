@@ -2,6 +2,7 @@ import type { ChangeEvent, ChangeKind } from '@varn/contract';
 import { rowOfPosition, type Calculation, type FreeRows, type SheetModel } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
+import { randomUUID } from 'node:crypto';
 import { Calculator } from '../calculation/calculator';
 import { EventHub } from '../events/eventHub';
 import { Refused } from '../http/refused';
@@ -13,6 +14,7 @@ import {
   type RecordDecision,
   type RowDecision,
   type WriteOrder,
+  type Writer,
   type WriteSite,
 } from './decision';
 import { isRecordKind, landedOf } from './landed';
@@ -158,6 +160,26 @@ export class WritePath {
           after: decision.after,
         };
     }
+  }
+
+  /** Changes a sheet's shape. @throws Refused 409 when it was changed since `revision` */
+  async reshape(
+    sheetId: string,
+    revision: number,
+    writer: Writer,
+    decide: (sheet: SheetFacts, site: WriteSite) => Decision[],
+  ): Promise<void> {
+    // The sheet's revision guards it: a repeat is refused as out of date.
+    const order = { sheetId, writeId: randomUUID(), writer, door: 'grid', asked: [] };
+    await this.write(order, (site) => {
+      if (site.sheet.revision !== revision) {
+        throw Refused.conflict(
+          'changedSince',
+          'The sheet’s rows or columns were changed since. Look at the sheet again.',
+        );
+      }
+      return { decisions: decide(site.sheet, site) };
+    });
   }
 
   private store(database: Database, decision: Decision, sheet: SheetFacts): void {

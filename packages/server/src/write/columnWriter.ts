@@ -1,0 +1,218 @@
+import {
+  MOST_COLUMNS,
+  type AddColumn,
+  type ColumnChange,
+  type ConversionView,
+} from '@varn/contract';
+import {
+  KINDS,
+  plannedColumns,
+  sayProblem,
+  showValue,
+  type Calculation,
+  type Column,
+} from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import { Calculator } from '../calculation/calculator';
+import { Refused } from '../http/refused';
+import { newId } from '../ids';
+import { SheetCache } from '../sheets/sheetCache';
+import { Catalog, type SheetFacts } from '../store/catalog';
+import {
+  addExample,
+  changedColumn,
+  computed,
+  convert,
+  convertedRecords,
+  filledAtOnce,
+  headingsOf,
+  refuseTaken,
+} from './columns';
+import { reshaped, type Writer } from './decision';
+import { WritePath } from './writePath';
+
+/** Changes the columns of sheets: their order, headings, kinds and formulas. Ids stay. */
+@Injectable()
+export class ColumnWriter {
+  constructor(
+    private readonly path: WritePath,
+    private readonly catalog: Catalog,
+    private readonly cache: SheetCache,
+    private readonly calculator: Calculator,
+  ) {}
+
+  async addColumn(sheetId: string, order: AddColumn, writer: Writer): Promise<void> {
+    const { heading, kind, settings = {}, place, formula, follows = true, revision } = order;
+    const calculation = formula === undefined ? null : await this.formulasOf(sheetId);
+    const column: Column = { id: newId(), heading: heading.trim(), kind: KINDS[kind].id, settings };
+    await this.path.reshape(sheetId, revision, writer, (sheet, site) => {
+      refuseTaken(heading, headingsOf(sheet.columns));
+      if (!sheet.hasRecords) {
+        throw Refused.badRequest('noRecords', 'This sheet has no records, so no headings.');
+      }
+      const made =
+        formula === undefined || !calculation
+          ? column
+          : computed(column, sheet, calculation, formula, follows);
+      const columns = sheet.columns.toSpliced(place ?? sheet.columns.length, 0, made);
+      return [reshaped(sheet, { columns }), ...filledAtOnce(made, site, calculation)];
+    });
+  }
+
+  /**
+   * Brings the columns of a form into its sheet: new ones at the end, and of those there are what
+   * the form says otherwise. Their ids are made with the form, so that a repeat adds none twice.
+   */
+  async bringColumns(
+    sheetId: string,
+    planned: readonly Column[],
+    writeId: string,
+    writer: Writer,
+  ): Promise<void> {
+    const computes = planned.some(({ settings }) => settings.formula);
+    const { workbook } = this.sheetOf(sheetId);
+    if (computes) await this.calculator.of(workbook.id);
+    const order = {
+      sheetId,
+      writeId,
+      writer,
+      door: 'grid',
+      asked: ['bringColumns', sheetId, writeId],
+    };
+    await this.path.write(order, (site) => {
+      const { sheet } = site;
+      const columns = plannedColumns(sheet.columns, planned);
+      if (columns.length > MOST_COLUMNS) {
+        throw Refused.conflict(
+          'tooManyColumns',
+          `The sheet would have ${columns.length} columns; ${MOST_COLUMNS} is the most.`,
+        );
+      }
+      columns.forEach(({ heading }, n) => refuseTaken(heading, headingsOf(columns.slice(0, n))));
+      const isSame = JSON.stringify(columns) === JSON.stringify(sheet.columns);
+      if (isSame) return { decisions: [] };
+      const added = planned.filter(({ id }) => !sheet.columnsById.has(id));
+      const calculation = this.calculator.loaded(workbook.id);
+      const filled = added.flatMap((column) => filledAtOnce(column, site, calculation));
+      return { decisions: [reshaped(sheet, { columns }), ...filled] };
+    });
+  }
+
+  /** Renames, moves or converts a column, or gives it another format or formula. */
+  async changeColumn(
+    sheetId: string,
+    columnId: string,
+    change: ColumnChange,
+    writer: Writer,
+  ): Promise<void> {
+    const calculation = change.formula === undefined ? null : await this.formulasOf(sheetId);
+    await this.path.reshape(sheetId, change.revision, writer, (sheet, site) => {
+      const at = sheet.columns.findIndex(({ id }) => id === columnId);
+      const before = sheet.columns[at];
+      if (!before) throw Refused.notFound('column in this sheet');
+      const others = sheet.columns.toSpliced(at, 1);
+      const { heading, place } = change;
+      if (heading !== undefined) refuseTaken(heading, headingsOf(others));
+      const after = {
+        ...changedColumn(before, sheet, change, calculation),
+        ...(heading !== undefined && { heading: heading.trim() }),
+      };
+      const columns = others.toSpliced(place ?? at, 0, after);
+      const converted = convertedRecords(before, after, site);
+      return [reshaped(sheet, { columns }), ...converted];
+    });
+  }
+
+  /** What another kind or formula would do to what is stored. */
+  async conversion(
+    sheetId: string,
+    columnId: string,
+    change: ColumnChange,
+  ): Promise<ConversionView> {
+    const sheet = this.sheetOf(sheetId);
+    const model = await this.cache.model(sheetId);
+    const calculation =
+      change.formula === undefined
+        ? await this.calculator.settled(sheet.workbook.id)
+        : await this.formulasOf(sheetId);
+    const before = sheet.columnsById.get(columnId);
+    if (!before) throw Refused.notFound('column in this sheet');
+    const after = changedColumn(before, sheet, change, calculation);
+    const { locale } = sheet.workbook;
+    const view: ConversionView = { same: 0, converted: 0, kept: 0, examples: [], problems: [] };
+    const trial = after.settings.formula && calculation ? calculation.trial(sheetId, after) : null;
+    for (let position = 0; position < model.count; position += 1) {
+      const value = model.cellAt(position, columnId);
+      const row = sheet.headingRow + 1 + position;
+      const from = showValue(value, before, locale);
+      if (trial) {
+        const becomes = trial(model.slotAt(position));
+        if (JSON.stringify(becomes) === JSON.stringify(value)) view.same += 1;
+        else if (after.settings.follows !== true && value !== null) view.kept += 1;
+        else {
+          view.converted += 1;
+          addExample(view.examples, row, from, showValue(becomes, after, locale));
+        }
+        continue;
+      }
+      const made = convert(value, before, after, sheet);
+      if (made.problem) {
+        view.kept += 1;
+        addExample(view.problems, row, from, sayProblem(made.problem));
+      } else if (made.value === value) view.same += 1;
+      else {
+        view.converted += 1;
+        addExample(view.examples, row, from, showValue(made.value, after, locale));
+      }
+    }
+    return view;
+  }
+
+  removeColumn(sheetId: string, columnId: string, revision: number, writer: Writer): Promise<void> {
+    return this.path.reshape(sheetId, revision, writer, (sheet) => {
+      const at = sheet.columns.findIndex(({ id }) => id === columnId);
+      const column = sheet.columns[at];
+      if (!column) throw Refused.notFound('column in this sheet');
+      if (sheet.columns.length === 1) {
+        throw Refused.conflict('lastColumn', 'A record block keeps at least one column.');
+      }
+      const after = sheet.columns[at - 1]?.id ?? null;
+      return [
+        reshaped(sheet, {
+          columns: sheet.columns.toSpliced(at, 1),
+          lostColumns: [...sheet.lostColumns, { column, after }],
+        }),
+      ];
+    });
+  }
+
+  putColumnBack(
+    sheetId: string,
+    columnId: string,
+    revision: number,
+    writer: Writer,
+  ): Promise<void> {
+    return this.path.reshape(sheetId, revision, writer, (sheet) => {
+      const lost = sheet.lostColumns.find(({ column }) => column.id === columnId);
+      if (!lost) throw Refused.notFound('deleted column of this sheet');
+      refuseTaken(lost.column.heading, headingsOf(sheet.columns));
+      const place = sheet.columns.findIndex(({ id }) => id === lost.after) + 1;
+      return [
+        reshaped(sheet, {
+          columns: sheet.columns.toSpliced(place, 0, lost.column),
+          lostColumns: sheet.lostColumns.filter((each) => each !== lost),
+        }),
+      ];
+    });
+  }
+
+  private formulasOf(sheetId: string): Promise<Calculation> {
+    return this.calculator.of(this.sheetOf(sheetId).workbook.id);
+  }
+
+  private sheetOf(sheetId: string): SheetFacts {
+    const sheet = this.catalog.sheet(sheetId);
+    if (!sheet) throw Refused.notFound('sheet');
+    return sheet;
+  }
+}

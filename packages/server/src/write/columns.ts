@@ -1,0 +1,171 @@
+import type { ColumnChange } from '@varn/contract';
+import {
+  bindFormula,
+  isHeadingFree,
+  isOfKind,
+  kindOf,
+  resultKind,
+  sayFormulaProblem,
+  typedValue,
+  type Calculation,
+  type CellValue,
+  type Column,
+  type ColumnSettings,
+  type Problem,
+} from '@varn/core';
+import { Refused } from '../http/refused';
+import { nowIn, type SheetFacts } from '../store/catalog';
+import { changed, type Decision, type WriteSite } from './decision';
+
+/** Examples shown of what a conversion would do. */
+const EXAMPLES = 5;
+
+export const headingsOf = (columns: readonly Column[]): string[] =>
+  columns.map(({ heading }) => heading);
+
+/** Whether two settings read typed text alike, so that nothing stored changes. */
+const sameReading = (a: ColumnSettings, b: ColumnSettings): boolean =>
+  a.country === b.country && JSON.stringify(a.choices) === JSON.stringify(b.choices);
+
+/** A column as a change makes it. @throws Refused 400 where its formula is none */
+export function changedColumn(
+  before: Column,
+  sheet: SheetFacts,
+  { kind, settings, formula, follows }: ColumnChange,
+  calculation: Calculation | null,
+): Column {
+  const { formula: stored, follows: followed, ...looks } = before.settings;
+  const look = settings ?? looks;
+  const as = kind ?? before.kind;
+  const column: Column = { ...before, kind: as, settings: look };
+  if (as !== 'computed') return column;
+  if (formula !== undefined && calculation) {
+    return computed(column, sheet, calculation, formula, follows ?? followed ?? true);
+  }
+  const keeps = follows ?? followed;
+  return {
+    ...column,
+    settings: {
+      ...look,
+      ...(stored && { formula: stored }),
+      ...(keeps !== undefined && { follows: keeps }),
+    },
+  };
+}
+
+/** A column with a formula, tied to what it reads. @throws Refused 400 where it is none */
+export function computed(
+  column: Column,
+  sheet: SheetFacts,
+  calculation: Calculation,
+  text: string,
+  follows: boolean,
+): Column {
+  const home = calculation.sheet(sheet.id);
+  if (!home) throw Refused.notFound('sheet');
+  const typed = text.trim().replace(/^=/, '');
+  const bound = bindFormula(
+    typed,
+    { sheet: home, inRecord: true },
+    calculation,
+    sheet.workbook.locale,
+  );
+  if (!bound.ok) {
+    throw Refused.badRequest('notAFormula', `formula: ${sayFormulaProblem(bound.problem)}`);
+  }
+  const shown = resultKind(bound.expression, calculation);
+  return {
+    ...column,
+    kind: 'computed',
+    settings: {
+      ...(shown && { ...shown.settings, shownAs: shown.kind }),
+      ...column.settings,
+      formula: bound.formula,
+      follows,
+    },
+  };
+}
+
+/** A column computed as of writing that is new: its records count as written now. */
+export function filledAtOnce(
+  column: Column,
+  { sheet, model }: WriteSite,
+  calculation: Calculation | null,
+): Decision[] {
+  if (!column.settings.formula || column.settings.follows === true || !calculation) return [];
+  const value = calculation.trial(sheet.id, column);
+  const decisions: Decision[] = [];
+  for (let position = 0; position < model.count; position += 1) {
+    const record = model.at(position);
+    if ((record.cells[column.id] ?? null) !== null) continue;
+    const made = value(model.slotAt(position));
+    if (made !== null) decisions.push(changed(record, { ...record.cells, [column.id]: made }));
+  }
+  return decisions;
+}
+
+/** A stored value under another kind of its column; what can't be is kept as text. */
+export function convert(
+  value: CellValue,
+  before: Column,
+  after: Column,
+  sheet: SheetFacts,
+): { value: CellValue; problem: Problem | null } {
+  const kind = kindOf(after);
+  if (value === null || kind.filledBy !== 'people' || kind.typing === 'none') {
+    return { value, problem: null };
+  }
+  if (typeof value === 'number' && isOfKind(value, after) && sameMeasure(before, after)) {
+    return { value, problem: null };
+  }
+  const text = typedValue(value, before, sheet.workbook.locale);
+  const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
+  const reading = kind.read(text, after, context);
+  if (reading.ok) return { value: reading.value, problem: null };
+  return { value: text, problem: reading.problem };
+}
+
+/** Whether numbers of one kind are numbers of the other as they are: 3 and 3, not 3 and 2 January. */
+function sameMeasure(before: Column, after: Column): boolean {
+  return kindOf(before).iso === kindOf(after).iso && after.kind !== 'wholeNumber';
+}
+
+export function addExample(
+  list: { row: number; from: string; to: string }[],
+  row: number,
+  from: string,
+  to: string,
+): void {
+  if (list.length < EXAMPLES) list.push({ row, from: from.slice(0, 80), to: to.slice(0, 200) });
+}
+
+/** @throws Refused where a heading is blank, or another column's */
+export function refuseTaken(heading: string, others: readonly string[]): void {
+  if (heading.trim() === '') throw Refused.badRequest('unnamed', 'Every column needs a heading.');
+  if (isHeadingFree(heading, others)) return;
+  throw Refused.conflict(
+    'headingTaken',
+    `Another column is headed ‘${heading.trim()}’. Give each its own.`,
+  );
+}
+
+/** Values of a column that are others under its new kind or formula, as they are now stored. */
+export function convertedRecords(before: Column, after: Column, site: WriteSite): Decision[] {
+  const { sheet, model, calculation } = site;
+  const formulas = before.settings.formula !== undefined || after.settings.formula !== undefined;
+  if (formulas) {
+    // Values that followed are kept as they stand when they follow no more.
+    if (before.settings.follows !== true || after.settings.follows === true) {
+      return filledAtOnce(after, site, calculation);
+    }
+  } else if (before.kind === after.kind && sameReading(before.settings, after.settings)) return [];
+  const decisions: Decision[] = [];
+  for (let position = 0; position < model.count; position += 1) {
+    const value = model.cellAt(position, before.id);
+    const made = formulas ? value : convert(value, before, after, sheet).value;
+    if (value === null || (!formulas && made === value)) continue;
+    const record = model.at(position);
+    decisions.push(changed(record, { ...record.cells, [before.id]: made }));
+  }
+  return decisions;
+}
