@@ -41,6 +41,24 @@ export function ownText(text: string, column: Column): string | null {
   return text === own.trim() ? '' : text;
 }
 
+/**
+ * What a cell of choices says, as another column of choices writes it: parted by its separator,
+ * answers of one's own behind its mark. Other texts stay as they are.
+ */
+export function rewrittenChoices(text: string, before: Column, after: Column): string {
+  const isChoice = ({ kind }: Column): boolean => kind === 'oneChoice' || kind === 'severalChoices';
+  if (!isChoice(before) || !isChoice(after)) return text;
+  const parts =
+    before.kind === 'severalChoices' ? splitChoices(text, before.settings.separator) : [text];
+  const { own } = after.settings;
+  const marked = parts.map((part) => {
+    const answer = own === undefined ? null : ownText(part, before);
+    return answer === null ? part : `${own ?? ''}${answer}`;
+  });
+  if (after.kind === 'severalChoices') return joinChoices(marked, after.settings.separator);
+  return marked.length === 1 ? (marked[0] ?? text) : text;
+}
+
 /** One of the column's choices, stored as the choice is written, however it was typed. */
 export const oneChoice: Kind = {
   id: 'oneChoice',

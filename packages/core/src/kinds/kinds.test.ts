@@ -10,7 +10,9 @@ import {
   KIND_IDS,
   kindOf,
   KINDS,
+  ownText,
   parseRunningNumber,
+  rewrittenChoices,
   showValue,
   splitChoices,
   toWire,
@@ -210,4 +212,36 @@ test.each<[typed: string, settings: ColumnSettings, value: unknown]>([
   const column = { id: 'c', heading: 'Colour', kind: 'oneChoice', settings } as const;
   const reading = kindOf(column).read(typed, column, { locale: localeFacts('en-GB'), now: 0 });
   expect(reading).toEqual({ ok: true, value });
+});
+
+test('choices of a cell are the same choices under another separator, another mark, and back', () => {
+  const choices = ['Earthy', 'Mud; silt', 'a|b', '"quoted"', ' '];
+  const separator = fc.constantFrom(undefined, '; ', '|', ', ', ' / ');
+  const own = fc.constantFrom('Other: ', '+', '');
+  const settings = fc.record({ choices: fc.constant(choices), separator, own });
+  const answer = fc.oneof(fc.constantFrom(...choices), fc.constantFrom('Peat', 'x; y', 'p|q, r'));
+  const several = (of: Column['settings']): Column => ({
+    id: 'c',
+    heading: 'C',
+    kind: 'severalChoices',
+    settings: JSON.parse(JSON.stringify(of)) as Column['settings'],
+  });
+  fc.assert(
+    fc.property(settings, settings, fc.uniqueArray(answer, { maxLength: 4 }), (a, b, given) => {
+      const [before, after] = [several(a), several(b)];
+      const typed = joinChoices(given, a.separator);
+      const reading = KINDS.severalChoices.read(typed, before, { locale, now });
+      if (!reading.ok || typeof reading.value !== 'string') return;
+      const held = reading.value;
+      const said = (text: string, column: Column): string[] =>
+        splitChoices(text, column.settings.separator).map((part) => ownText(part, column) ?? part);
+      const written = rewrittenChoices(held, before, after);
+      expect(said(written, after)).toEqual(said(held, before));
+      expect(KINDS.severalChoices.read(written, after, { locale, now })).toEqual({
+        ok: true,
+        value: written,
+      });
+      expect(rewrittenChoices(written, after, before)).toBe(held);
+    }),
+  );
 });

@@ -495,6 +495,39 @@ function spoilt<T>(value: T, [name, ...rest]: Path, by: unknown): T {
   return copy as T;
 }
 
+test('another separator, another mark: what is stored is parted anew, in one record once, and read back', async () => {
+  const { id } = await begun(await blank());
+  const lines = (sign: string, mark: string): string => `
+    Seen: several of (Strap, "Lid; large"), own answer after "${mark}", parted by "${sign}"
+    Heard: several of (Drip, Hum), parted by "${sign}"
+    Note: text
+  `;
+  await outlined(id, lines('; ', 'Else: '));
+  expect((await use(id)).status).toBe(200);
+  const form = await running.owner.get<FormView>(paths.form(id));
+  const answers = { Seen: 'Strap; "Lid; large"; a|b', Heard: 'Drip; Hum', Note: 'a; b' };
+  expect((await submit(form, answers)).status).toBe(201);
+  expect((await submit(form, { Note: 'nothing' })).status).toBe(201);
+  const cells = async (): Promise<unknown[]> => {
+    const { records } = await running.owner.get<RowsView>(paths.rows(form.sheet.id, 0, 9));
+    return records.map((record) => record.cells);
+  };
+  const before = [
+    ['Strap; "Lid; large"; Else: a|b', 'Drip; Hum', 'a; b'],
+    [null, null, 'nothing'],
+  ];
+  expect(await cells()).toEqual(before);
+  await outlined(id, lines('|', 'Also: '));
+  expect((await use(id)).status).toBe(200);
+  expect(await cells()).toEqual([
+    ['Strap|Lid; large|"Also: a|b"', 'Drip|Hum', 'a; b'],
+    [null, null, 'nothing'],
+  ]);
+  await outlined(id, lines('; ', 'Else: '));
+  expect((await use(id)).status).toBe(200);
+  expect(await cells()).toEqual(before);
+});
+
 test('however a draft is spoilt, it is refused with a reason, or can be tried, used and filled in', async () => {
   const workbookId = await blank();
   const { id } = await begun(workbookId);

@@ -21,12 +21,14 @@ import { Catalog, type SheetFacts } from '../store/catalog';
 import {
   addExample,
   changedColumn,
+  changedRecords,
   computed,
   convert,
-  convertedRecords,
+  convertedCells,
   filledAtOnce,
   headingsOf,
   refuseTaken,
+  rereadCells,
 } from './columns';
 import { reshaped, type Writer } from './decision';
 import { WritePath } from './writePath';
@@ -55,7 +57,8 @@ export class ColumnWriter {
           ? column
           : computed(column, sheet, calculation, formula, follows);
       const columns = sheet.columns.toSpliced(place ?? sheet.columns.length, 0, made);
-      return [reshaped(sheet, { columns }), ...filledAtOnce(made, site, calculation)];
+      const filled = filledAtOnce(made, site, calculation);
+      return [reshaped(sheet, { columns }), ...changedRecords(filled, site)];
     });
   }
 
@@ -94,7 +97,12 @@ export class ColumnWriter {
       const added = planned.filter(({ id }) => !sheet.columnsById.has(id));
       const calculation = this.calculator.loaded(workbook.id);
       const filled = added.flatMap((column) => filledAtOnce(column, site, calculation));
-      return { decisions: [reshaped(sheet, { columns }), ...filled] };
+      const reread = sheet.columns.flatMap((before, n) => {
+        const after = columns[n];
+        return after && !before.settings.formula ? rereadCells(before, after, site) : [];
+      });
+      const records = changedRecords([...filled, ...reread], site);
+      return { decisions: [reshaped(sheet, { columns }), ...records] };
     });
   }
 
@@ -118,8 +126,8 @@ export class ColumnWriter {
         ...(heading !== undefined && { heading: heading.trim() }),
       };
       const columns = others.toSpliced(place ?? at, 0, after);
-      const converted = convertedRecords(before, after, site);
-      return [reshaped(sheet, { columns }), ...converted];
+      const converted = convertedCells(before, after, site);
+      return [reshaped(sheet, { columns }), ...changedRecords(converted, site)];
     });
   }
 

@@ -5,6 +5,7 @@ import {
   isOfKind,
   kindOf,
   resultKind,
+  rewrittenChoices,
   sayFormulaProblem,
   typedValue,
   type Calculation,
@@ -20,12 +21,22 @@ import { changed, type Decision, type WriteSite } from './decision';
 /** Examples shown of what a conversion would do. */
 const EXAMPLES = 5;
 
+/** A cell of a record that gets another value. */
+export interface CellChange {
+  readonly position: number;
+  readonly columnId: string;
+  readonly value: CellValue;
+}
+
 export const headingsOf = (columns: readonly Column[]): string[] =>
   columns.map(({ heading }) => heading);
 
 /** Whether two settings read typed text alike, so that nothing stored changes. */
 const sameReading = (a: ColumnSettings, b: ColumnSettings): boolean =>
-  a.country === b.country && JSON.stringify(a.choices) === JSON.stringify(b.choices);
+  a.country === b.country &&
+  a.separator === b.separator &&
+  a.own === b.own &&
+  JSON.stringify(a.choices) === JSON.stringify(b.choices);
 
 /** A column as a change makes it. @throws Refused 400 where its formula is none */
 export function changedColumn(
@@ -91,17 +102,17 @@ export function filledAtOnce(
   column: Column,
   { sheet, model }: WriteSite,
   calculation: Calculation | null,
-): Decision[] {
-  if (!column.settings.formula || column.settings.follows === true || !calculation) return [];
-  const value = calculation.trial(sheet.id, column);
-  const decisions: Decision[] = [];
+): CellChange[] {
+  const { id: columnId, settings } = column;
+  if (!settings.formula || settings.follows === true || !calculation) return [];
+  const valueOf = calculation.trial(sheet.id, column);
+  const changes: CellChange[] = [];
   for (let position = 0; position < model.count; position += 1) {
-    const record = model.at(position);
-    if ((record.cells[column.id] ?? null) !== null) continue;
-    const made = value(model.slotAt(position));
-    if (made !== null) decisions.push(changed(record, { ...record.cells, [column.id]: made }));
+    if ((model.at(position).cells[columnId] ?? null) !== null) continue;
+    const value = valueOf(model.slotAt(position));
+    if (value !== null) changes.push({ position, columnId, value });
   }
-  return decisions;
+  return changes;
 }
 
 /** A stored value under another kind of its column; what can't be is kept as text. */
@@ -118,7 +129,7 @@ export function convert(
   if (typeof value === 'number' && isOfKind(value, after) && sameMeasure(before, after)) {
     return { value, problem: null };
   }
-  const text = typedValue(value, before, sheet.workbook.locale);
+  const text = rewrittenChoices(typedValue(value, before, sheet.workbook.locale), before, after);
   const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
   const reading = kind.read(text, after, context);
   if (reading.ok) return { value: reading.value, problem: null };
@@ -150,22 +161,49 @@ export function refuseTaken(heading: string, others: readonly string[]): void {
 }
 
 /** Values of a column that are others under its new kind or formula, as they are now stored. */
-export function convertedRecords(before: Column, after: Column, site: WriteSite): Decision[] {
-  const { sheet, model, calculation } = site;
-  const formulas = before.settings.formula !== undefined || after.settings.formula !== undefined;
-  if (formulas) {
-    // Values that followed are kept as they stand when they follow no more.
-    if (before.settings.follows !== true || after.settings.follows === true) {
-      return filledAtOnce(after, site, calculation);
-    }
-  } else if (before.kind === after.kind && sameReading(before.settings, after.settings)) return [];
-  const decisions: Decision[] = [];
+export function convertedCells(before: Column, after: Column, site: WriteSite): CellChange[] {
+  if (before.settings.formula === undefined && after.settings.formula === undefined) {
+    return rereadCells(before, after, site);
+  }
+  const { model, calculation } = site;
+  // Values that followed are kept as they stand when they follow no more.
+  if (before.settings.follows !== true || after.settings.follows === true) {
+    return filledAtOnce(after, site, calculation);
+  }
+  const changes: CellChange[] = [];
   for (let position = 0; position < model.count; position += 1) {
     const value = model.cellAt(position, before.id);
-    const made = formulas ? value : convert(value, before, after, sheet).value;
-    if (value === null || (!formulas && made === value)) continue;
-    const record = model.at(position);
-    decisions.push(changed(record, { ...record.cells, [before.id]: made }));
+    if (value !== null) changes.push({ position, columnId: before.id, value });
   }
-  return decisions;
+  return changes;
+}
+
+/** Values of a column that its new kind, or what it says of reading, makes others. */
+export function rereadCells(
+  before: Column,
+  after: Column,
+  { sheet, model }: WriteSite,
+): CellChange[] {
+  if (before.kind === after.kind && sameReading(before.settings, after.settings)) return [];
+  const changes: CellChange[] = [];
+  for (let position = 0; position < model.count; position += 1) {
+    const held = model.cellAt(position, before.id);
+    const { value } = convert(held, before, after, sheet);
+    if (held !== null && value !== held) changes.push({ position, columnId: before.id, value });
+  }
+  return changes;
+}
+
+/** Changes of cells as what is done to their records, each once. */
+export function changedRecords(changes: readonly CellChange[], { model }: WriteSite): Decision[] {
+  const byPosition = new Map<number, Record<string, CellValue>>();
+  for (const { position, columnId, value } of changes) {
+    const cells = byPosition.get(position) ?? {};
+    cells[columnId] = value;
+    byPosition.set(position, cells);
+  }
+  return [...byPosition].map(([position, cells]) => {
+    const record = model.at(position);
+    return changed(record, { ...record.cells, ...cells });
+  });
 }
