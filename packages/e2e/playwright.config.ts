@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { OFFICE_NAME } from './src/server';
 
 const json = process.env['VARN_E2E_JSON'];
 
@@ -27,6 +28,7 @@ export default defineConfig({
         '--disable-background-networking',
         '--no-first-run',
         '--disable-component-update',
+        `--host-resolver-rules=MAP ${OFFICE_NAME} 127.0.0.1`,
       ],
     },
   },

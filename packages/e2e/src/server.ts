@@ -8,6 +8,9 @@ import { join } from 'node:path';
 const MAIN = join(__dirname, '../../server/dist/main.js');
 const PATIENCE_MS = 20_000;
 
+/** What the browser of the tests takes for this machine, over a plain connection. */
+export const OFFICE_NAME = 'office.riverwatch.example';
+
 /** The built server, as its users run it, on a folder and a port of its own. */
 export class Server {
   private process: ChildProcess | null = null;

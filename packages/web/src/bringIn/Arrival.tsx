@@ -13,6 +13,7 @@ import { useEffect, useState } from 'react';
 import { FormProvider, useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { request, sayError } from '../api/client';
 import { addresses } from '../addresses';
 import { Notice } from '../ui/Notice';
@@ -35,7 +36,7 @@ function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns, fileName } =
     upload;
   return {
-    writeId: crypto.randomUUID(),
+    writeId: newId(),
     ...(workbook
       ? { workbookId: workbook.id }
       : {

@@ -18,7 +18,7 @@ import { Notice } from '../ui/Notice';
 import { ChoiceFields } from './ChoiceFields';
 import { FormulaLine } from './FormulaLine';
 import { RenameColumn } from './RenameColumn';
-import { newId } from './addLine';
+import { newId } from '../api/newId';
 import { changeColumn, set, setFormula, storeApart } from './edits';
 import { StoredChoice } from './StoredChoice';
 import { checkHeading, checkSetting } from './settingChecks';

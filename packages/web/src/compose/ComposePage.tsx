@@ -11,7 +11,7 @@ import { Notice } from '../ui/Notice';
 import { useSteady } from '../form/useSteady';
 import { Arriving } from '../ui/Arriving';
 import { Shell } from '../ui/Shell';
-import { newId } from './addLine';
+import { newId } from '../api/newId';
 import { BlockMargin } from './BlockMargin';
 import { ChecksPart } from './ChecksPart';
 import { ComposeBar, type View } from './ComposeBar';

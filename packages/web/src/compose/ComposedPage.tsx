@@ -5,7 +5,7 @@ import { useEffect, useMemo, type ReactNode } from 'react';
 import { FormBody } from '../form/FormBody';
 import { useFilling } from '../form/useFilling';
 import { AddLine } from './AddLine';
-import { newId } from './addLine';
+import { newId } from '../api/newId';
 import { BlockFrame, type FrameActions } from './BlockFrame';
 import { PictureButton } from './PlainFields';
 import { putIn, setBeside, step, takeOff } from './edits';

@@ -12,7 +12,7 @@ import {
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Choice, Line } from '../ui/controls';
-import { newId } from './addLine';
+import { newId } from '../api/newId';
 import { ChoiceFields } from './ChoiceFields';
 import { addMember, changeMembers, dropMember, renameMember, storeTogether } from './edits';
 import { RenameColumn } from './RenameColumn';

@@ -14,7 +14,7 @@ import { useDeferredValue, useMemo, useRef } from 'react';
 import { FormBody } from '../form/FormBody';
 import { useFilling } from '../form/useFilling';
 import { Notice } from '../ui/Notice';
-import { newId } from './addLine';
+import { newId } from '../api/newId';
 import type { Layout } from './edits';
 import type { Composing } from './useCompose';
 

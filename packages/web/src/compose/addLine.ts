@@ -1,8 +1,7 @@
 import { columnIdsOf, readOutline, type Block, type OutlineProblem } from '@varn/core';
+import { newId } from '../api/newId';
 import { putIn, type Layout, type Spot } from './edits';
 import type { Composing } from './useCompose';
-
-export const newId = (): string => crypto.randomUUID();
 
 /** What typed lines would add to a form. */
 export interface AddedLines {

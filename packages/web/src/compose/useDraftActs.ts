@@ -3,6 +3,7 @@ import { paths } from '@varn/contract/paths';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { addresses } from '../addresses';
 import { request, sayError } from '../api/client';
 import type { Composing } from './useCompose';
@@ -34,7 +35,7 @@ export function useDraftActs(
   const { mutate } = useSWRConfig();
   const navigate = useNavigate();
   const [failure, setFailure] = useState('');
-  const writeId = useRef(crypto.randomUUID());
+  const writeId = useRef(newId());
   const readWorkbook = (): Promise<unknown> => mutate(paths.workbook(sheet.workbookId));
 
   const attempt = (work: () => Promise<unknown>): void =>
@@ -56,7 +57,7 @@ export function useDraftActs(
         const revision = await composing.keepNow();
         const body = { writeId: writeId.current, revision };
         await request<FormEntry>('POST', paths.use(id), body);
-        writeId.current = crypto.randomUUID();
+        writeId.current = newId();
         await Promise.all([mutate(paths.form(id)), readWorkbook()]);
         await startAnew();
         await navigate(addresses.desk(sheet.workbookId, id));
@@ -73,7 +74,7 @@ export function useDraftActs(
       withRevision((revision) => request('DELETE', `${paths.draft(id)}?revision=${revision}`)),
     removeTrials: () =>
       attempt(async () => {
-        const body = { writeId: crypto.randomUUID() };
+        const body = { writeId: newId() };
         await request<Written>('POST', paths.removeTrials(sheet.id), body);
         await readAnew();
       }),

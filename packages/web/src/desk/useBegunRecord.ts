@@ -95,11 +95,14 @@ export function useBegunRecord(formId: string, state: FormFilling, isKept: boole
   return { isBack: back === answers, unanswered, onSent, onAnswered };
 }
 
+/** Browsers have locks on secure connections; on others each window is the first. */
+const HAS_LOCKS = 'locks' in navigator;
+
 /** Whether this is the first of the windows that are open on something; becomes so in its turn. */
 function useFirstWindow(name: string, wanted: boolean): boolean {
   const [isFirst, setIsFirst] = useState(false);
   useEffect(() => {
-    if (!wanted) return;
+    if (!wanted || !HAS_LOCKS) return;
     const leaving = new AbortController();
     let leave = (): void => undefined;
     const hold = (): Promise<void> => {
@@ -109,6 +112,7 @@ function useFirstWindow(name: string, wanted: boolean): boolean {
     };
     navigator.locks
       .request(`varn.${name}`, { signal: leaving.signal }, hold)
+      // Who left before their turn is no failure.
       .catch(() => undefined);
     return () => {
       leaving.abort();
@@ -116,5 +120,5 @@ function useFirstWindow(name: string, wanted: boolean): boolean {
       setIsFirst(false);
     };
   }, [name, wanted]);
-  return isFirst;
+  return HAS_LOCKS ? isFirst : wanted;
 }

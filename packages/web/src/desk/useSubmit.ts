@@ -11,6 +11,7 @@ import { paths } from '@varn/contract/paths';
 import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { apply } from '../api/events';
 import { waitBefore } from '../api/useWrites';
@@ -133,7 +134,7 @@ export function useSubmit(
       const sent = {
         path: trial ? paths.trials(form.id) : paths.submits(form.id),
         body: {
-          writeId: crypto.randomUUID(),
+          writeId: newId(),
           answers,
           ...(!trial && { version: form.version }),
           ...(meant.size > 0 && { meant: [...meant] }),
@@ -147,7 +148,7 @@ export function useSubmit(
         method: 'PATCH',
         path: paths.formRecord(form.id, id),
         body: {
-          writeId: crypto.randomUUID(),
+          writeId: newId(),
           revision,
           answers,
           version: form.version,
@@ -158,7 +159,7 @@ export function useSubmit(
     undo: (undone) =>
       begin({
         path: paths.undo(workbookId),
-        body: { writeId: crypto.randomUUID(), undoes: undone.writeId },
+        body: { writeId: newId(), undoes: undone.writeId },
         then: (landed) =>
           setSending(
             landed.kind === 'recordRemoved'

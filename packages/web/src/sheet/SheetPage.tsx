@@ -16,6 +16,7 @@ import {
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { request, sayError } from '../api/client';
 import { useSheet, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
@@ -232,7 +233,7 @@ function useRowOfAddress(grid: SheetGrid, { headingRow }: SheetView): void {
 function useMakeForm(workbookId: string, sheetId: string, onFailure: (text: string) => void) {
   const { mutate } = useSWRConfig();
   const navigate = useNavigate();
-  const writeId = useRef(crypto.randomUUID());
+  const writeId = useRef(newId());
   const go = (form: FormEntry): unknown => navigate(addresses.desk(workbookId, form.id));
   return {
     go,

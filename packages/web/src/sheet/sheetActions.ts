@@ -1,6 +1,7 @@
 import type { RecordView, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { columnLetters, printReference, sayCountOf } from '@varn/core';
+import { newId } from '../api/newId';
 import { request } from '../api/client';
 import { recordText } from './cells/faces';
 import { lineAt, lineOf } from './lines';
@@ -294,7 +295,7 @@ function post(
   path: (sheetId: string) => string,
   make: () => object | Promise<object>,
 ): Promise<unknown> {
-  const writeId = crypto.randomUUID();
+  const writeId = newId();
   let made: object | null = null;
   return cells.send(async ({ id, revision }) => {
     made ??= await make();
@@ -313,7 +314,7 @@ async function totalAbove(grid: SheetGrid, index: number): Promise<void> {
     await post(grid, paths.insertRows, () => ({ at: above + 1, count: 1 }));
   }
   const heading = printReference({ kind: 'heading', sheet: sheet.name, heading: column.heading });
-  const writeId = crypto.randomUUID();
+  const writeId = newId();
   await cells.send(({ id, revision, headingRow }: SheetView) =>
     request('POST', paths.cells(id), {
       writeId,

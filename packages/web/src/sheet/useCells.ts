@@ -3,6 +3,7 @@ import { paths } from '@varn/contract/paths';
 import { sayCountOf } from '@varn/core';
 import { useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { ApiRefusal, get, request, sayError } from '../api/client';
 import { apply, readAnew } from '../api/events';
 import { useWrites } from '../api/useWrites';
@@ -131,7 +132,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
       return {
         plan,
         looked: all,
-        body: { writeId: crypto.randomUUID(), revision, partly: true, ...plan.edits },
+        body: { writeId: newId(), revision, partly: true, ...plan.edits },
       };
     },
     [view],

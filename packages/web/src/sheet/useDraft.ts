@@ -2,6 +2,7 @@ import type { CellRefusal, SheetView, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { ApiRefusal, request, sayError } from '../api/client';
 import { apply } from '../api/events';
 import type { Cells } from './useCells';
@@ -82,7 +83,7 @@ export function useDraft(sheet: SheetView, inTurn: Cells['inTurn']): DraftRow {
     );
     const { meant, above } = leaving;
     const body = {
-      writeId: crypto.randomUUID(),
+      writeId: newId(),
       revision: sheet.revision,
       added: [{ answers, ...(meant.length > 0 && { meant }), ...(above && { above: above.id }) }],
     };

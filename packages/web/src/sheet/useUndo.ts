@@ -3,6 +3,7 @@ import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { useState } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { ApiRefusal, request, sayError } from '../api/client';
 
 /** A write of one's own that someone has written over since: both, to be decided upon. */
@@ -43,7 +44,7 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
     const entry = again ? now?.redo : now?.undo;
     if (!entry)
       return again ? 'Nothing was taken back.' : 'There is nothing of yours to take back.';
-    const body = { writeId: crypto.randomUUID(), undoes: entry.writeId, ...(anyway && { anyway }) };
+    const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
     try {
       await request<Written>('POST', paths.undo(workbookId), body);
       setContested(null);

@@ -1,5 +1,6 @@
 import { Box, Button, Field, Input, Stack } from '@chakra-ui/react';
 import { useRef, useState, type ReactNode, type SubmitEvent } from 'react';
+import { newId } from '../api/newId';
 import { sayError } from '../api/client';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from './Notice';
@@ -25,7 +26,7 @@ export function BeginForm(props: BeginFormProps) {
   const { above = [], title, what, does, problem, begin, children } = props;
   const [name, setName] = useState('');
   const [failure, setFailure] = useState('');
-  const writeId = useRef(crypto.randomUUID());
+  const writeId = useRef(newId());
 
   const onSubmit = async (event: SubmitEvent): Promise<void> => {
     event.preventDefault();
@@ -37,7 +38,7 @@ export function BeginForm(props: BeginFormProps) {
     try {
       await begin(name.trim(), writeId.current);
     } catch (error) {
-      writeId.current = crypto.randomUUID();
+      writeId.current = newId();
       setFailure(sayError(error));
     }
   };

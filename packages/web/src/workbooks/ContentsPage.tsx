@@ -7,6 +7,7 @@ import { FileDown, PencilRuler, Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
+import { newId } from '../api/newId';
 import { request, sayError } from '../api/client';
 import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
@@ -114,7 +115,7 @@ function RemovedForms({ workbook }: { readonly workbook: WorkbookView }) {
   const [failure, setFailure] = useState('');
   const putBack = async (formId: string): Promise<void> => {
     try {
-      const body = { writeId: crypto.randomUUID() };
+      const body = { writeId: newId() };
       await request<FormEntry>('POST', paths.putBackForm(workbook.id, formId), body);
       setFailure('');
     } catch (error) {

@@ -3,6 +3,7 @@ import type { NameView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { useState } from 'react';
 import useSWR from 'swr';
+import { newId } from '../../api/newId';
 import { request } from '../../api/client';
 import { Line } from '../../ui/controls';
 import { RangeField } from '../../ui/RangeField';
@@ -25,7 +26,7 @@ export function NamesPart({ grid }: { grid: SheetGrid }) {
   const range = typed ?? chosen;
   const give = (text: string): void => {
     setName(text);
-    const writeId = crypto.randomUUID();
+    const writeId = newId();
     void cells
       .send(({ id }) => request('POST', paths.sheetNames(id), { writeId, name: text, range }))
       .then((given) => {
