@@ -199,6 +199,12 @@ test('several choices in one cell come back as they were, whatever they hold', (
     fc.property(fc.array(choice, { maxLength: 5 }), separator, (choices, sign) => {
       expect(splitChoices(joinChoices(choices, sign), sign)).toEqual(choices);
     }),
+    {
+      examples: [
+        [['"', '!'], '\n'],
+        [['" ', '"'], ' | '],
+      ],
+    },
   );
 });
 

@@ -26,11 +26,13 @@ export function splitChoices(text: string, separator = CHOICE_SEPARATOR): string
   let at = 0;
   while (at <= text.length) {
     const rest = text.slice(at);
-    const quoted = /^\s*"((?:[^"]|"")*)"\s*/.exec(rest);
-    const after = quoted ? rest.slice(quoted[0].length) : '';
+    const quoted = /^\s*"((?:[^"]|"")*)"/.exec(rest);
+    const behind = quoted ? rest.slice(quoted[0].length) : '';
+    // A separator may itself be white space, such as a line break.
+    const after = behind.startsWith(sign) ? behind : behind.trimStart();
     if (quoted && (after === '' || after.startsWith(sign))) {
       choices.push((quoted[1] ?? '').replaceAll('""', '"'));
-      at += quoted[0].length + sign.length;
+      at = text.length - after.length + sign.length;
       continue;
     }
     const end = rest.indexOf(sign);
