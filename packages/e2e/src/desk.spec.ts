@@ -147,6 +147,17 @@ test('what was begun is back after the window was closed; a submit without an an
   await expect(last.field('Date')).toBeFocused();
   await expect(last.field('Notes')).toHaveValue('');
   expect(await recordsOf(last.page)).toBe(counted + 1);
+
+  // Computers are shared: with whoever signs out goes what they had begun.
+  await last.field('Notes').fill('Not for others');
+  await last.page.getByRole('button', { name: 'Ines Halloran: menu' }).click();
+  await last.page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await expect(last.page.getByRole('heading', { name: 'Varn', level: 1 })).toBeVisible();
+  await expect
+    .poll(() => last.page.evaluate(() => JSON.stringify(localStorage)))
+    .not.toContain('Not for');
+  await last.open();
+  await expect(last.field('Notes')).toHaveValue('');
 });
 
 test('what one enters is marked in another’s open window', async ({

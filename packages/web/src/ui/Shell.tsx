@@ -152,9 +152,10 @@ const Person = memo(function Person() {
   const { data: workbook } = useWorkbook(workbookId);
   const signOut = async (): Promise<void> => {
     await request('DELETE', paths.session);
-    own.forgetAll();
     await mutate(() => true, undefined, { revalidate: false });
     await navigate(addresses.signIn);
+    // At last: a place that is left keeps what was begun in it.
+    own.forgetAll();
   };
   return (
     <HStack gap="1" flex="none">
