@@ -1,7 +1,16 @@
-import type { Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { Desk, expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
+import type { Server } from './server';
 
 test.beforeEach(({ desk }) => desk.open());
+
+/** A window of someone else, who reads only, on the demo's workbook. */
+async function reader(browser: Browser, server: Server): Promise<Page> {
+  const page = await (await browser.newContext({ baseURL: server.base })).newPage();
+  await signIn(page, 'Wen Lindqvist');
+  await openDemo(page);
+  return page;
+}
 
 /** How many records the desk says there are. */
 async function recordsOf(page: Page): Promise<number> {
@@ -166,9 +175,7 @@ test('what one enters is marked in another’s open window', async ({
   browser,
   server,
 }) => {
-  const other = await (await browser.newContext({ baseURL: server.base })).newPage();
-  await signIn(other, 'Wen Lindqvist');
-  await openDemo(other);
+  const other = await reader(browser, server);
   await goTo(other, 'Samples');
   await other.getByRole('grid').focus();
   await other.keyboard.press('Control+End');
@@ -186,9 +193,7 @@ test('a sheet that is being read while another writes into it opens all the same
   browser,
   server,
 }) => {
-  const other = await (await browser.newContext({ baseURL: server.base })).newPage();
-  await signIn(other, 'Wen Lindqvist');
-  await openDemo(other);
+  const other = await reader(browser, server);
   let arrive = (): void => undefined;
   const arrived = new Promise<void>((resolve) => (arrive = resolve));
   let held = false;
@@ -215,9 +220,7 @@ test('a sheet that is being read while another writes into it opens all the same
 });
 
 test('a reader sees the form and can’t write through it', async ({ browser, server }) => {
-  const page = await (await browser.newContext({ baseURL: server.base })).newPage();
-  await signIn(page, 'Wen Lindqvist');
-  await openDemo(page);
+  const page = await reader(browser, server);
   await goTo(page, 'Log a sample');
   await expect(page.getByText('Reading only')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Submit' })).toBeDisabled();

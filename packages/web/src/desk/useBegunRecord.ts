@@ -56,7 +56,7 @@ export function useBegunRecord(formId: string, state: FormFilling, isKept: boole
     if (!found) return;
     const ids = new Set(state.prepared.inputs.map(({ id }) => id));
     const typed = Object.entries(found.typed).filter(([id]) => ids.has(id));
-    if (typed.length === 0) return;
+    if (typed.length === 0 && !found.sent) return;
     const answers = { ...state.answers, ...Object.fromEntries(typed) };
     const untouched = new Set([...state.untouched].filter((id) => !(id in found.typed)));
     state.bringBack({ answers, untouched });
