@@ -155,7 +155,7 @@ const said = fc.constantFrom(
     'repeated',
     'column',
   ],
-  ...['pictures', 'only', 'shown when', 'required when', 'beside', 'counts', 'kept', ''],
+  ...['pictures', 'only', 'shown when', 'required when', 'beside', 'as a suggestion', 'kept', ''],
 );
 const behind = fc.oneof(
   fc.constantFrom(

@@ -75,7 +75,7 @@ const id: Shape = (value) =>
 const formula = text(LONGEST_WORDS);
 
 const start: Shape = (value) => {
-  const more = { 'counts?': yes, 'kept?': yes };
+  const more = { 'suggestion?': yes, 'kept?': yes };
   if (!isObject(value)) return ' must be an object';
   if (value['kind'] === 'formula') return parts({ kind: one('formula'), formula, ...more })(value);
   if (value['kind'] === 'today' || value['kind'] === 'now') {

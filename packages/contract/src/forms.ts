@@ -12,7 +12,7 @@ import {
   IsUUID,
   ValidateNested,
 } from 'class-validator';
-import { IsName, IsTextMap, MOST_COLUMNS } from './decorators';
+import { IsCount, IsName, IsTextMap, MOST_COLUMNS } from './decorators';
 import { ArePlannedColumns, IsDefinition } from './definition';
 import { CellRefusal } from './grid';
 import { ColumnView, RowsView, SheetView } from './sheets';
@@ -124,25 +124,35 @@ export class PutToUse {
   @IsInt() revision!: number;
 }
 
-/** A filled form. The client makes the write id; sent again, it is not written again. */
-export class Submit {
-  @IsUUID() writeId!: string;
-  /** Typed texts by field id. */
+/** What a form is filled in with. */
+class FilledForm {
+  /** Texts by field id: what was typed, and what stood in fields that nobody touched. */
   @IsTextMap() answers!: Record<string, string>;
+  /** Fields whose starting value was left as it stood: it is computed anew from the answers. */
+  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) untouched?: string[];
   /** Fields whose answers are meant, although they were asked about. */
   @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+}
+
+/** A filled form. The client makes the write id; sent again, it is not written again. */
+export class Submit extends FilledForm {
+  @IsUUID() writeId!: string;
+  /**
+   * When Submit was pressed, in milliseconds since 1970 UTC: what *today* and *now* are, however
+   * long it is under way. Absent, when it arrives.
+   */
+  @IsOptional() @IsCount() pressedAt?: number;
   /** The version of the form that was filled in; absent, the one in use. */
   @IsOptional() @IsInt() version?: number;
 }
 
 /** A filled form to be looked through without writing it. */
-export class CheckAnswers {
-  @IsTextMap() answers!: Record<string, string>;
-  @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
+export class CheckAnswers extends FilledForm {
   /** Whether it is the draft that is filled in, or what is in use. */
   @IsOptional() @IsBoolean() draft?: boolean;
   /** Absent in requests; a submit that is checked names itself. */
   @IsOptional() @IsUUID() writeId?: string;
+  @IsOptional() @IsCount() pressedAt?: number;
   @IsOptional() @IsInt() version?: number;
 }
 
@@ -172,6 +182,8 @@ export class CheckView {
   @IsArray() @ValidateNested({ each: true }) @Type(() => VerdictView) verdicts!: VerdictView[];
   /** What formulas of the form that read other cells give, by formula. */
   @IsObject() values!: Record<string, CellValue>;
+  /** The record they were computed of, by column id. */
+  @IsObject() cells!: Record<string, CellValue>;
 }
 
 /** Every refusal: what, where, and what to do. */

@@ -207,6 +207,8 @@ export class Landed {
   @IsObject() cells!: Record<string, CellValue>;
   /** Whether it was written to try a form. */
   @IsOptional() @IsBoolean() trial?: boolean;
+  /** Columns whose values came out otherwise than they were seen when Submit was pressed. */
+  @IsOptional() @IsString({ each: true }) became?: string[];
 }
 
 export type RecordChangeKind =

@@ -15,6 +15,7 @@ import {
   storedApart,
   storedTogether,
   TextEvaluator,
+  TextFormulas,
   type Block,
   type ControlDetails,
   type FieldBlock,
@@ -209,7 +210,7 @@ test('a computed starting value stands until someone types, and an error in it i
     is: 'field',
     id: columnId,
     columnId,
-    start: { kind: 'formula', formula, counts: true },
+    start: { kind: 'formula', formula },
   });
   const definition = {
     blocks: [
@@ -225,7 +226,7 @@ test('a computed starting value stands until someone types, and an error in it i
       prepared,
       { answers: { a, ...rest }, untouched: new Set([...untouched].filter((id) => !(id in rest))) },
       context,
-      new TextEvaluator({ columns, formulas: {}, moment }),
+      new TextEvaluator(new TextFormulas({ columns, formulas: {}, moment })),
     ).cells;
   expect(filled('4')).toEqual({ a: 4, b: 8, c: '1' });
   expect(filled('3')).toEqual({ a: 3, b: 6 });

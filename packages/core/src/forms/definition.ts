@@ -2,9 +2,10 @@ import { kindOf, type Column } from '../kinds';
 import type { ControlDetails, ControlId } from './controls/control';
 
 /**
- * What stands in a field before anyone types. `beginning` is a start to type on, and no answer
- * alone. One that `counts` is an answer although nobody touched the field; one that is `kept` gives
- * way, once changed, to what was typed, until the day changes.
+ * What stands in a field before anyone types. What is seen is what is stored: it is the answer
+ * until someone types over it. A `beginning` is a start to type on, and no answer alone. A
+ * `suggestion` is no answer until it is taken. One that is `kept` gives way, once changed, to what
+ * was typed, until the day changes.
  *
  * `F` is a formula: the text people write in the browser, a formula by identity where it is stored.
  */
@@ -12,7 +13,7 @@ export type StartingValue<F = string> = (
   | { readonly kind: 'text' | 'beginning'; readonly text: string }
   | { readonly kind: 'today' | 'now' }
   | { readonly kind: 'formula'; readonly formula: F }
-) & { readonly counts?: true; readonly kept?: true };
+) & { readonly suggestion?: true; readonly kept?: true };
 
 /** The least and the most a value may be; of a text, how many characters it may have. */
 export interface Limits {

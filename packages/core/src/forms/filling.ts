@@ -44,8 +44,15 @@ export interface Filling {
   readonly shown: ReadonlySet<string>;
   /** The inputs that need an answer now. */
   readonly required: ReadonlySet<string>;
-  /** What stands in inputs whose starting value is computed, by input id. */
+  /** What stands in inputs that nobody touched, by input id. */
   readonly texts: Answers;
+  /** What is suggested for inputs that are blank, by input id. */
+  readonly suggested: Answers;
+  /**
+   * Columns whose values are on their way: they are looked up elsewhere, and what is known of them
+   * is older than the answers. Whoever has all at hand leaves none.
+   */
+  readonly awaited: ReadonlySet<string>;
   /** What computed columns give, by column id. */
   readonly computed: Readonly<Record<string, CellValue>>;
   readonly messages: readonly SaidMessage[];
@@ -128,14 +135,14 @@ export function fill<F>(
   };
 
   let shown = shownBlocks(form, {}, null);
-  let texts: Record<string, string> = {};
+  let texts = startTexts(form, entered, {}, evaluator, context);
   let cells: Record<string, CellValue> = {};
   let computed: Record<string, CellValue> = {};
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
     cells = {};
     for (const input of form.inputs) {
       if (!shown.has(input.block.id) || !isTyped(input.column)) continue;
-      const { value, problem, ask } = readingOf(input, answerTo(input, entered, texts, context));
+      const { value, problem, ask } = readingOf(input, answerTo(input, entered, texts));
       if (value !== null && (!problem || ask)) cells[input.column.id] = value;
     }
     cells = withBoxes(form, shown, cells);
@@ -151,6 +158,7 @@ export function fill<F>(
   }
 
   const all = { ...cells, ...computed };
+  const awaited = evaluator ? awaitedColumns(form, entered, shown, all, evaluator) : NONE;
   const required = new Set<string>();
   const verdicts: Verdict[] = [];
   const answered = new Set(
@@ -164,13 +172,14 @@ export function fill<F>(
     const put = (problem: Problem, ask?: true): void => {
       verdicts.push({ fieldId: id, columnId: column.id, problem, ...(ask && { ask }) });
     };
-    const text = answerTo(input, entered, texts, context);
+    const text = answerTo(input, entered, texts);
     if (!isTyped(column)) {
       if (text !== '') put({ code: 'notTyped', kind: kindOf(column).label });
       continue;
     }
-    const needed = isRequired(input, all, evaluator);
+    const needed = isRequired(input, all, evaluator, awaited);
     if (needed) required.add(id);
+    if (awaited.has(column.id)) continue;
     const { value, problem, ask } = readingOf(input, text);
     if (problem && !(ask && entered.meant?.has(id))) {
       put(problem, ask);
@@ -180,7 +189,8 @@ export function fill<F>(
     }
   }
   if (refused.size > 0) cells = without(cells, refused);
-  if (verdicts.length === 0 && Object.keys(cells).length === 0) {
+  if (awaited.size > 0) cells = without(cells, awaited);
+  if (verdicts.length === 0 && Object.keys(cells).length === 0 && awaited.size === 0) {
     const first = form.inputs.find(({ column, block }) => isTyped(column) && shown.has(block.id));
     if (first) {
       const problem = { code: 'nothingTyped' } as const;
@@ -188,8 +198,11 @@ export function fill<F>(
     }
   }
   const messages = evaluator ? saidMessages(form, shown, all, evaluator) : [];
-  return { cells, verdicts, shown, required, texts, computed, messages };
+  const suggested = suggestedTexts(form, entered, all, evaluator, context);
+  return { cells, verdicts, shown, required, texts, suggested, awaited, computed, messages };
 }
+
+const NONE: ReadonlySet<string> = new Set();
 
 /** Of boxes and of repeated fields one answer is enough, and it is asked for once. */
 function isMissing<F>(
@@ -204,39 +217,99 @@ function isMissing<F>(
 }
 
 /** The text that counts in an input now; blank where what stands there is no answer. */
-function answerTo<F>(
-  { id, block, column }: Input<F>,
-  { answers, untouched }: Entered,
-  texts: Answers,
-  context: ReadingContext,
-): string {
+function answerTo<F>({ id, block }: Input<F>, { answers }: Entered, texts: Answers): string {
   const { start, readOnly } = block;
-  const isUntouched = readOnly === true || untouched?.has(id) === true;
-  if (start && isUntouched) {
-    if (!start.counts && !readOnly) return '';
-    return start.kind === 'formula' ? (texts[id] ?? '') : startText(start, column, context);
-  }
-  if (readOnly) return '';
-  const text = answers[id] ?? '';
+  const text = texts[id] ?? (readOnly ? '' : (answers[id] ?? ''));
   return start && isBeginning(start, text) ? '' : text;
 }
 
-/** What starting values that are computed come to, where nobody typed over them. */
+/** Whether a starting value stands in an input that nobody typed over. */
+function standsAtStart<F>({ id, block }: Input<F>, { untouched }: Entered): boolean {
+  if (!block.start) return false;
+  return block.readOnly === true || (!block.start.suggestion && untouched?.has(id) === true);
+}
+
+/** What starting values come to, where nobody typed over them. */
 function startTexts<F>(
   form: PreparedForm<F>,
-  { untouched }: Entered,
+  entered: Entered,
   cells: Cells,
-  evaluator: Evaluator<F>,
-  { locale }: ReadingContext,
+  evaluator: Evaluator<F> | null,
+  context: ReadingContext,
+): Record<string, string> {
+  const texts: Record<string, string> = {};
+  for (const input of form.inputs) {
+    const { start } = input.block;
+    if (!start || !standsAtStart(input, entered)) continue;
+    texts[input.id] = startText(start, input.column, context, valueOver(evaluator, cells));
+  }
+  return texts;
+}
+
+/** What is suggested where nothing is typed. */
+function suggestedTexts<F>(
+  form: PreparedForm<F>,
+  { answers }: Entered,
+  cells: Cells,
+  evaluator: Evaluator<F> | null,
+  context: ReadingContext,
 ): Record<string, string> {
   const texts: Record<string, string> = {};
   for (const { id, block, column } of form.inputs) {
-    if (block.start?.kind !== 'formula') continue;
-    if (!block.readOnly && !untouched?.has(id)) continue;
-    const value = evaluator.value(block.start.formula, cells);
-    texts[id] = isErrorValue(value) ? '' : typedValue(value, column, locale);
+    const { start, readOnly } = block;
+    if (!start?.suggestion || readOnly || (answers[id] ?? '') !== '') continue;
+    const text = startText(start, column, context, valueOver(evaluator, cells));
+    if (text !== '') texts[id] = text;
   }
   return texts;
+}
+
+const valueOver =
+  <F>(evaluator: Evaluator<F> | null, cells: Cells) =>
+  (formula: F): CellValue =>
+    evaluator?.value(formula, cells) ?? null;
+
+/** Columns whose starting value, or formula, waits for what is looked up, or reads one that does. */
+function awaitedColumns<F>(
+  form: PreparedForm<F>,
+  entered: Entered,
+  shown: ReadonlySet<string>,
+  cells: Cells,
+  evaluator: Evaluator<F>,
+): ReadonlySet<string> {
+  const waits = evaluator.waits?.bind(evaluator);
+  if (!waits) return NONE;
+  const starts = form.inputs.flatMap((input) => {
+    const { start, id: blockId } = input.block;
+    const stands = start?.kind === 'formula' && standsAtStart(input, entered);
+    return stands && shown.has(blockId) ? [{ id: input.column.id, formula: start.formula }] : [];
+  });
+  const awaited = new Set<string>();
+  for (let size = -1; size < awaited.size;) {
+    size = awaited.size;
+    for (const { id, formula } of starts) if (waits(formula, cells, awaited)) awaited.add(id);
+  }
+  for (const id of evaluator.waitingColumns?.(cells, awaited) ?? []) awaited.add(id);
+  return awaited;
+}
+
+/**
+ * Columns whose values came out otherwise than they were seen: what stood in a starting value was
+ * older than the answers, or an answer is not there any more by what the conditions say now.
+ *
+ * @param entered with what was seen in untouched inputs among its answers
+ */
+export function otherwiseThanSeen<F>(
+  { inputs }: PreparedForm<F>,
+  { answers }: Entered,
+  { texts, shown }: Filling,
+): string[] {
+  return inputs.flatMap(({ id, block, column }) => {
+    if (!isTyped(column)) return [];
+    const seen = (answers[id] ?? '').trim();
+    const stored = shown.has(block.id) ? (texts[id] ?? seen).trim() : '';
+    return seen === stored ? [] : [column.id];
+  });
 }
 
 /** Where one box of several is ticked, the others are no; where none is, all are blank. */
@@ -271,7 +344,8 @@ function saidMessages<F>(
 ): SaidMessage[] {
   return definition.blocks.flatMap((block) => {
     if (block.is !== 'message' || !shown.has(block.id)) return [];
-    const value = evaluator.value(block.formula, cells);
+    const [value = null, ...others] = evaluator.outcomes(block.formula, cells);
+    if (!others.every((other) => isSame(other, value))) return [];
     if (value === null || value === false || value === '' || isErrorValue(value)) return [];
     return [{ blockId: block.id, tone: block.tone, text: String(value) }];
   });

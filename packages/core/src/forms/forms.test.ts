@@ -26,6 +26,7 @@ import {
   sharing,
   startingAnswers,
   TextEvaluator,
+  TextFormulas,
   type Block,
   type Entered,
   type FieldBlock,
@@ -77,13 +78,13 @@ const filled = (
     prepareForm(definition, byId),
     { answers, ...rest },
     context,
-    new TextEvaluator({ columns, formulas, moment }),
+    new TextEvaluator(new TextFormulas({ columns, formulas, moment })),
   );
 const codes = (filling: Filling): Record<string, string> =>
   Object.fromEntries(filling.verdicts.map((each) => [each.columnId, each.problem.code]));
 
 const sample = form(
-  field('date', { required: true, start: { kind: 'today', counts: true } }),
+  field('date', { required: true, start: { kind: 'today' } }),
   field('river', { required: true }),
   field('ph', { required: true, limits: { from: 0, to: 14 } }),
   field('rinsed'),
@@ -133,21 +134,98 @@ test.each<[columnId: string, settings: FieldSettings, typed: string, gives: Cell
   expect(verdicts[0]?.problem.code ?? cells[columnId]).toEqual(gives);
 });
 
-test('a starting value is an answer only where it says so, until it is touched', () => {
-  const untouched = new Set(['f-date', 'f-notes']);
-  const of = (counts?: true): FormDefinition =>
+test('what is seen is what is stored: a starting value is an answer, a suggestion is none', () => {
+  const of = (more: { suggestion?: true } = {}): FormDefinition =>
     form(
-      field('date', { required: true, start: { kind: 'today', ...(counts && { counts }) } }),
-      field('notes', { start: { kind: 'text', text: 'as usual', ...(counts && { counts }) } }),
+      field('date', { required: true, start: { kind: 'today', ...more } }),
+      field('notes', { start: { kind: 'text', text: 'as usual', ...more } }),
+      field('price', { start: { kind: 'formula', formula: '2*3', ...more } }),
+      field('ph', { readOnly: true, start: { kind: 'text', text: '7', ...more } }),
     );
-  expect(codes(filled(of(), {}, { untouched }))).toEqual({ date: 'required' });
-  expect(filled(of(), { 'f-date': '25/11/2026' }).cells).toEqual({ date: 46_351 });
-  expect(filled(of(true), {}, { untouched }).cells).toEqual({ date: 46_351, notes: 'as usual' });
+  const started = (definition: FormDefinition): Filling => {
+    const { answers, untouched } = startingAnswers(prepareForm(definition, byId), context);
+    return filled(definition, answers, { untouched });
+  };
+  const stands = started(of());
+  expect(stands.cells).toEqual({ date: 46_351, notes: 'as usual', price: 6, ph: 7 });
+  expect([stands.texts['f-date'], stands.suggested]).toEqual(['25/11/2026', {}]);
+  const suggested = started(of({ suggestion: true }));
+  expect([suggested.cells, codes(suggested)]).toEqual([{ ph: 7 }, { date: 'required' }]);
+  expect(suggested.suggested).toEqual({
+    'f-date': '25/11/2026',
+    'f-notes': 'as usual',
+    'f-price': '6',
+  });
+  expect(filled(of({ suggestion: true }), { 'f-notes': 'x' }).suggested).not.toHaveProperty(
+    'f-notes',
+  );
+});
+
+test('what is looked up elsewhere is awaited while it is older than the answers', () => {
+  const lookedUp = 'XLOOKUP(\'river\';Choices!A1:A2;Choices!B1:B2;"")';
+  const definition = form(
+    field('river'),
+    field('price', { required: true, start: { kind: 'formula', formula: lookedUp } }),
+    field('ph', { start: { kind: 'formula', formula: "'price' + 1" } }),
+    field('notes', { requiredWhen: lookedUp }),
+  );
+  const all = new TextFormulas({ columns, formulas, moment });
+  expect(all.elsewhere([lookedUp, "'price' + 1"])).toEqual([lookedUp]);
+  const read = all.readIn(lookedUp, { river: 'Mereling' });
+  const values = new Map([[lookedUp, { value: 25, read }]]);
+  const at = (river: string, isCurrent: boolean): Filling =>
+    fill(
+      prepareForm(definition, byId),
+      { answers: { 'f-river': river }, untouched: new Set(['f-price', 'f-ph']) },
+      context,
+      new TextEvaluator(all, { values, isCurrent }),
+    );
+  // Told of this river: it stands, also while other answers change.
+  expect(at('Mereling', false)).toMatchObject({ cells: { price: 25, ph: 26 }, awaited: new Set() });
+  const old = at('Ash Beck', false);
+  expect(old.cells).toEqual({ river: 'Ash Beck' });
+  expect([...old.awaited].sort()).toEqual(['ph', 'price', 'total']);
+  expect([...old.required]).toEqual(['f-price']);
+  expect(codes(old)).toEqual({});
+  const told = { locale, nextNumbers: {} };
+  expect(landingRow([column('price', 'money')], old, told)[0]?.state).toBe('awaited');
+  expect(at('Ash Beck', true).cells).toMatchObject({ price: 25, ph: 26 });
+});
+
+test.each<[formula: string, care: string, other: string, isThere: boolean]>([
+  ["'ph' < 3", '', '', false],
+  ["'ph' < 3", '2', '', true],
+  ["'ph' >= 0", '', '', false],
+  ["-'ph' * 2 < 3", '', '', false],
+  ["OR('ph' < 3; 'notes' = \"x\")", '', 'x', true],
+  ["OR('ph' < 3; 'notes' = \"x\")", '', '', false],
+  ["AND('ph' < 3; 'notes' = \"x\")", '2', 'x', true],
+  ["NOT('ph' < 3)", '', '', false],
+  // Each comparison is taken by itself.
+  ["OR('ph' < 3; 'ph' >= 3)", '', '', false],
+  // A function decides by itself what a blank is to it.
+  ["IF('ph' = \"\"; 0; 'ph') < 3", '', '', true],
+  ["LEN('notes') < 3", '', '', true],
+  ['\'ph\' = ""', '', '', true],
+  ["NOT(ISBLANK('ph'))", '', '', false],
+])('while answers are %s, with pH %j and notes %j, holds: %s', (shownWhen, ph, notes, isThere) => {
+  const tone = 'note' as const;
+  const definition = form(
+    field('ph'),
+    field('notes'),
+    field('river', { shownWhen }),
+    field('price', { requiredWhen: shownWhen }),
+    { is: 'message', id: 'm', tone, formula: `IF(${shownWhen};"so it is";"")` },
+  );
+  const { shown, required, messages } = filled(definition, { 'f-ph': ph, 'f-notes': notes });
+  expect(shown.has('f-river')).toBe(isThere);
+  expect(required.has('f-price')).toBe(isThere);
+  expect(messages.map(({ text }) => text)).toEqual(isThere ? ['so it is'] : []);
 });
 
 test('starting values stand, and are kept once changed', () => {
   const definition = form(
-    field('date', { start: { kind: 'today', counts: true, kept: true } }),
+    field('date', { start: { kind: 'today', kept: true } }),
     field('notes', { start: { kind: 'text', text: 'WQ' } }),
     field('river'),
   );
@@ -170,7 +248,7 @@ test('what a formula reads decides what is there, what is needed, and what is sa
     field('ph', { shownWhen: `'river' = "Ash Beck"`, required: true }),
     field('notes', { requiredWhen: "'ph' > 9", shownWhen: "NOT(ISBLANK('ph'))" }),
     { is: 'message', id: 'm', tone: 'good', formula: `IF('ph'>9;"Please say what you saw";"")` },
-    field('price', { start: { kind: 'formula', formula: "'ph' + 1", counts: true } }),
+    field('price', { start: { kind: 'formula', formula: "'ph' + 1" } }),
   );
   const at = (answers: Record<string, string>): Filling =>
     filled(definition, answers, { untouched: new Set(['f-price']) });

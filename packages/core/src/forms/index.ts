@@ -1,7 +1,7 @@
 export * from './checks';
 export * from './controls';
 export * from './definition';
-export { bareFormula, TextEvaluator, type Ground } from './evaluator';
+export { bareFormula, TextEvaluator, TextFormulas, type Elsewhere, type Ground } from './evaluator';
 export { fileProblem } from './files';
 export * from './filling';
 export { formulaProblem, type FormulaGround } from './formulaProblem';

@@ -8,11 +8,11 @@ import type { PreparedForm } from './prepared';
  * One cell of the landing row.
  * - `value`: as it will be stored. - `blank`: nothing, and nothing is wanted.
  * - `missing`: a required answer is not there yet. - `refused`: what is typed is no value yet.
- * - `byVarn`: filled in at writing; the text says what is expected.
+ * - `awaited`: it is being looked up. - `byVarn`: filled in at writing; the text says what is expected.
  */
 export interface LandingCell {
   readonly columnId: string;
-  readonly state: 'value' | 'blank' | 'missing' | 'refused' | 'byVarn';
+  readonly state: 'value' | 'blank' | 'missing' | 'refused' | 'awaited' | 'byVarn';
   readonly text: string;
 }
 
@@ -34,6 +34,7 @@ export function landingRow(
     const columnId = column.id;
     const byVarn = expected(column, nextNumbers);
     if (byVarn !== null) return { columnId, state: 'byVarn', text: byVarn };
+    if (filling.awaited.has(columnId)) return { columnId, state: 'awaited', text: '' };
     const problem = verdicts.get(columnId);
     if (problem?.code === 'required') return { columnId, state: 'missing', text: '' };
     if (problem && problem.code !== 'nothingTyped') return { columnId, state: 'refused', text: '' };

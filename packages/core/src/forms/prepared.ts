@@ -7,8 +7,20 @@ import { inputsOf, type Input } from './inputs';
 /** Computes a form's formulas over the cells of the record that is being filled in. */
 export interface Evaluator<F> {
   value(formula: F, cells: Cells): CellValue;
+  /**
+   * All that a condition or a message can come to: one value when it is decided, several or none
+   * while it compares an answer by size that is still blank.
+   */
+  outcomes(formula: F, cells: Cells): readonly CellValue[];
   /** What the computed columns of the sheet give for these cells, by column id. */
   computed(cells: Cells): Record<string, CellValue>;
+  /**
+   * Whether what is known of a formula is older than these cells: it reads elsewhere, or reads one
+   * of the columns that wait. Absent where all is at hand.
+   */
+  waits?(formula: F, cells: Cells, waiting: ReadonlySet<string>): boolean;
+  /** The computed columns of which that is so. */
+  waitingColumns?(cells: Cells, waiting: ReadonlySet<string>): string[];
 }
 
 /** A form made ready to be filled in again and again. */
@@ -56,9 +68,13 @@ function conditionsOf<F>({ blocks }: FormDefinition<F>): Map<string, readonly F[
   return conditions;
 }
 
-/** Whether a condition's value lets its block be there. One that fails hides nothing. */
-export function holds(value: CellValue): boolean {
-  if (isErrorValue(value)) return true;
+/** Whether a condition lets its block be there. One that fails hides nothing; one that is not decided yet does. */
+function lets<F>(condition: F, cells: Cells, evaluator: Evaluator<F>): boolean {
+  const outcomes = evaluator.outcomes(condition, cells);
+  return outcomes.length > 0 && outcomes.every((value) => isErrorValue(value) || holds(value));
+}
+
+function holds(value: CellValue): boolean {
   return typeof value === 'string'
     ? value !== ''
     : value !== null && value !== 0 && value !== false;
@@ -72,8 +88,8 @@ export function shownBlocks<F>(
 ): Set<string> {
   const shown = new Set<string>();
   for (const { id } of definition.blocks) {
-    const wanted = evaluator ? (conditions.get(id) ?? []) : [];
-    if (wanted.every((each) => holds(evaluator?.value(each, cells) ?? null))) shown.add(id);
+    const wanted = conditions.get(id) ?? [];
+    if (!evaluator || wanted.every((each) => lets(each, cells, evaluator))) shown.add(id);
   }
   return shown;
 }
@@ -83,10 +99,13 @@ export function isRequired<F>(
   { block }: Input<F>,
   cells: Cells,
   evaluator: Evaluator<F> | null,
+  waiting: ReadonlySet<string>,
 ): boolean {
   if (!isEntry(block)) return false;
   if (block.required) return true;
   if (block.requiredWhen === undefined || !evaluator) return false;
-  const value = evaluator.value(block.requiredWhen, cells);
-  return !isErrorValue(value) && holds(value);
+  // Whoever decides at the write knows; what is known here may be of other answers.
+  if (evaluator.waits?.(block.requiredWhen, cells, waiting)) return false;
+  const outcomes = evaluator.outcomes(block.requiredWhen, cells);
+  return outcomes.length > 0 && outcomes.every((value) => !isErrorValue(value) && holds(value));
 }

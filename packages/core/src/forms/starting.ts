@@ -1,20 +1,24 @@
 import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
+import { isErrorValue, type CellValue } from '../values';
 import type { StartingValue } from './definition';
 import type { Answers } from './filling';
 import type { PreparedForm } from './prepared';
 
-/** What stands in a field before anyone types; a formula's text comes with the filling. */
+/** A starting value as it would be typed. @param computed gives what its formula comes to */
 export function startText<F>(
   start: StartingValue<F>,
   column: Column,
   context: ReadingContext,
+  computed: (formula: F) => CellValue = () => null,
 ): string {
   switch (start.kind) {
     case 'text':
     case 'beginning':
       return start.text;
-    case 'formula':
-      return '';
+    case 'formula': {
+      const value = computed(start.formula);
+      return isErrorValue(value) ? '' : typedValue(value, column, context.locale);
+    }
     default:
       return typedValue(serialOf(start.kind, column, context), column, context.locale);
   }
@@ -36,7 +40,7 @@ export function isBeginning<F>(start: StartingValue<F>, text: string): boolean {
 /** Values that were typed over starting ones and are kept, by input id. */
 export type Kept = Answers;
 
-/** The answers a form starts with. What is kept stands where it was typed before. */
+/** The answers a form starts with. What is kept stands where it was typed before; nothing is suggested here. */
 export function startingAnswers<F>(
   { inputs }: PreparedForm<F>,
   context: ReadingContext,
@@ -47,7 +51,7 @@ export function startingAnswers<F>(
   for (const { id, block, column } of inputs) {
     const held = kept[id];
     if (held !== undefined && held !== '') answers[id] = held;
-    else if (block.start) {
+    else if (block.start && (!block.start.suggestion || block.readOnly)) {
       answers[id] = startText(block.start, column, context);
       untouched.add(id);
     }
@@ -67,9 +71,10 @@ export function keptAnswers<F>(
   const kept: Record<string, string> = {};
   for (const { id, block } of inputs) {
     const text = answers[id] ?? '';
+    // A starting value that nobody touched starts afresh.
+    if (text === '' || untouched.has(id)) continue;
     const byForm = after?.keep === 'all' || after?.keep?.includes(block.id) === true;
-    const changed = block.start?.kept === true && !untouched.has(id);
-    if (text !== '' && (byForm || changed)) kept[id] = text;
+    if (byForm || block.start?.kept) kept[id] = text;
   }
   return kept;
 }

@@ -38,7 +38,7 @@ export function compile<R>(expression: Expression<R>, sources: Sources<R>, momen
     case 'unary': {
       const operand = compile(expression.operand, sources, moment);
       const { operator } = expression;
-      const run = (value: CellValue): CellValue => unary(operator, value);
+      const run = (value: CellValue): CellValue => unary(operator, value, moment);
       return (record) => {
         const value = operand(record);
         return isArea(value) ? broadcast(value, null, run) : run(value);
@@ -59,9 +59,9 @@ export function compile<R>(expression: Expression<R>, sources: Sources<R>, momen
   }
 }
 
-function unary(operator: '+' | '-' | '%', value: CellValue): CellValue {
+function unary(operator: '+' | '-' | '%', value: CellValue, { locale }: Moment): CellValue {
   if (operator === '+') return value;
-  const number = toNumber(value);
+  const number = toNumber(value, locale);
   if (typeof number !== 'number') return number;
   return settle(operator === '-' ? -number : number / 100);
 }
@@ -89,9 +89,9 @@ function binary(operator: BinaryOperator, { locale }: Moment): Run {
   const arithmetic = ARITHMETIC[operator];
   if (arithmetic) {
     return (left, right) => {
-      const a = typeof left === 'number' ? left : toNumber(left);
+      const a = typeof left === 'number' ? left : toNumber(left, locale);
       if (typeof a !== 'number') return a;
-      const b = typeof right === 'number' ? right : toNumber(right);
+      const b = typeof right === 'number' ? right : toNumber(right, locale);
       return typeof b === 'number' ? settle(arithmetic(a, b)) : b;
     };
   }
@@ -116,8 +116,8 @@ function call<R>(
   }
   const { parameters } = definition;
   const made = args.map((each, index) => {
-    const optional = parameters[index]?.optional === true;
-    if (each.type === 'omitted' && optional) return null;
+    const { optional = false, blankCounts = false } = parameters[index] ?? {};
+    if (each.type === 'omitted' && optional && !blankCounts) return null;
     const reference = each.type === 'reference' ? each.reference : null;
     return { code: compile(each, sources, moment), reference };
   });

@@ -250,13 +250,21 @@ export const ATTRIBUTES: readonly Attribute[] = [
     },
   },
   {
-    words: 'counts',
+    words: 'as a suggestion',
+    also: ['only suggested'],
     read({ at }, { field }) {
-      if (!field.start) throw new OutlineError({ code: 'standsAlone', text: 'counts' }, at, 1);
-      field.start = { ...field.start, counts: true };
+      const text = 'as a suggestion';
+      if (!field.start) throw new OutlineError({ code: 'standsAlone', text }, at, 1);
+      field.start = { ...field.start, suggestion: true };
     },
-    write: ({ start }) => (start?.counts ? 'counts' : null),
+    write: ({ start }) => (start?.suggestion ? 'as a suggestion' : null),
   },
+  // Outlines of earlier versions say of a starting value that it counts, as all do now.
+  mark(
+    'counts',
+    () => undefined,
+    () => false,
+  ),
   {
     words: 'kept',
     read({ at }, { field }) {

@@ -110,9 +110,10 @@ test.each<[line: string, expected: object]>([
     { kind: 'computed', formula: "'Price' * 2", heading: 'Sum', label: 'Total' },
   ],
   [
-    "Mine: text, starts = 'Code', counts, kept",
-    { start: { kind: 'formula', formula: "'Code'", counts: true, kept: true } },
+    "Mine: text, starts = 'Code', as a suggestion, kept",
+    { start: { kind: 'formula', formula: "'Code'", suggestion: true, kept: true } },
   ],
+  ['Day: date, starts today, counts', { start: { kind: 'today' } }],
 ])('%s', (line, expected) => {
   const { definition, columns, formulas, problems } = read(line);
   const [block] = definition.blocks;
@@ -148,7 +149,7 @@ test.each<[text: string, says: string, line: number, column: number]>([
   ['pH: lines, high 900 lines', 'a number from 1 to 50', 1, 12],
   ['pH: phone, column ""', 'a heading of 1 to 200', 1, 19],
   ['look: dens', 'Did you mean ‘dense’?', 1, 7],
-  ['pH: text, counts', 'nothing is there', 1, 17],
+  ['pH: text, as a suggestion', 'nothing is there', 1, 26],
 ])('%j: %s', (text, says, line, column) => {
   const station: Column = { id: 's', heading: 'Station', kind: 'oneChoice', settings: {} };
   const [problem] = read(text, [station]).problems;

@@ -2,6 +2,7 @@ import type { Cells, CellValue } from '../values';
 import { ColumnStore } from './columnStore';
 import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
+import { FirstPlaces } from './firstPlaces';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -31,7 +32,7 @@ export class SheetModel {
   private readonly columns = new Map<string, ColumnStore>();
   /** Columns whose values follow from others: never stored, and no part of a record. */
   private readonly followed = new Map<string, ColumnStore>();
-  private readonly places = new Map<string, { version: string; at: Map<unknown, number> }>();
+  private readonly places = new Map<string, { version: string; at: FirstPlaces }>();
   private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
@@ -173,14 +174,14 @@ export class SheetModel {
     const version = `${column.version}.${this.orderVersion}`;
     let known = this.places.get(columnId);
     if (known?.version !== version) {
-      const at = new Map<unknown, number>();
-      for (let position = this.held - 1; position >= 0; position -= 1) {
-        at.set(keyOf(column.get(this.order[position] ?? 0)), position);
+      const at = new FirstPlaces();
+      for (let position = 0; position < this.held; position += 1) {
+        at.put(column.get(this.order[position] ?? 0), position);
       }
       known = { version, at };
       this.places.set(columnId, known);
     }
-    return known.at.get(keyOf(value));
+    return known.at.find(value);
   }
 
   /** The slots of all records, in the order the records stand. */
@@ -275,6 +276,3 @@ export class SheetModel {
 }
 
 /** A value as it is looked up: numbers as they are, texts without regard to case. */
-function keyOf(value: CellValue): unknown {
-  return typeof value === 'string' ? value.toLowerCase() : value;
-}

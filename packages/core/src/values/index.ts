@@ -6,3 +6,5 @@ export * from './readDate';
 export * from './readNumber';
 export * from './readTime';
 export * from './serial';
+export { asMeant, roundAt } from './round';
+export { NumberPlaces, sameNumber } from './sameNumber';

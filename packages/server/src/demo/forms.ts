@@ -10,12 +10,12 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       after: say "Sample of {Station} stored."
 
       Number: running number RW-00000
-      Date: date, required, starts today, counts, beside
+      Date: date, required, starts today, beside
       Time: time, required, hint "When the bottle was filled", beside
       River: one of, required
       Station: one of, required, beside
       Observer: one of, required, beside
-      Training: one of, starts = XLOOKUP('Observer';Volunteers!'Name';Volunteers!'Training level';""), counts, beside
+      Training: one of, starts = XLOOKUP('Observer';Volunteers!'Name';Volunteers!'Training level';""), beside
       // Readings, in the order in which they are taken
       Water temp: number -2..40, required
       Air temp: number -30..45, beside
@@ -39,7 +39,7 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       look: labels beside, narrow
       after: say "{Name} is on the roster."
 
-      Id: text 4..4, required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), counts, key
+      Id: text 4..4, required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), key
       Name: text, required
       Mail: text
       Phone: text
@@ -55,10 +55,10 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
 
       Borrower: one of, required, width 6
       Item: one of, required, beside, width 6
-      Deposit: money, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), counts, hint "From the list of prices"
-      Quantity: whole number with steps 1..20, starts "1", counts, by 1, beside
+      Deposit: money, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), hint "From the list of prices"
+      Quantity: whole number with steps 1..20, starts "1", by 1, beside
       Total: computed, beside
-      Out: date, required, starts today, counts, kept
+      Out: date, required, starts today, kept
       Due: computed, beside
       message good: IF(COUNTIF('Kit loans'!'Borrower';'Borrower')>5;"Borrowed more than five times: ask for half of the deposit.";"")
     `,
@@ -76,7 +76,7 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       How bad is it?: steps 1..5, required, hint "1 is a trace, 5 is a river in danger", column "How bad"
       River: one of
       Where: text, required, hint "A bridge, a path, a station's code"
-      When: moment, starts now, counts, column "Seen at"
+      When: moment, starts now, column "Seen at"
       Photo: file, only images, up to 10 MB
       page: Shall we get in touch?
       May we ask you more?: yes/no, column "Contact"

@@ -1,17 +1,20 @@
+import type { CheckAnswers, Submit } from '@varn/contract';
 import {
   fill,
   prepareForm,
-  type Answers,
+  serialNow,
   type Calculation,
   type Cells,
   type CellValue,
   type Column,
   type ColumnsById,
+  type Entered,
   type Evaluator,
   type Filling,
   type PreparedForm,
   type ReadingContext,
 } from '@varn/core';
+import type { WorkbookFacts } from '../store/catalog';
 import type { FormFormula, StoredDefinition } from './storedForm';
 
 /** Computes a form's formulas where all of the workbook is at hand. */
@@ -27,6 +30,11 @@ export class FormEvaluator implements Evaluator<FormFormula> {
   value(formula: FormFormula, cells: Cells): CellValue {
     if ('unread' in formula) return { error: '#NAME?' };
     return this.calculation.valueOver(this.sheetId, formula, cells);
+  }
+
+  outcomes(formula: FormFormula, cells: Cells): readonly CellValue[] {
+    if ('unread' in formula) return [{ error: '#NAME?' }];
+    return this.calculation.outcomesOver(this.sheetId, formula, cells);
   }
 
   /** Columns that read others come after them: as often as they are deep is enough. */
@@ -66,13 +74,35 @@ export function preparedForm(
   return form;
 }
 
+/** What was filled in, as core takes it. */
+export const enteredIn = ({
+  answers,
+  untouched = [],
+  meant = [],
+}: Submit | CheckAnswers): Entered => ({
+  answers,
+  untouched: new Set(untouched),
+  meant: new Set(meant),
+});
+
+/** By how much a browser's clock may be ahead before it is not believed. */
+const AHEAD_MS = 60_000;
+
+/** The serial of the moment Submit was pressed, or else of now, in the workbook's zone. */
+export function momentOf(
+  { pressedAt = Infinity }: Pick<Submit, 'pressedAt'>,
+  { timeZone }: WorkbookFacts,
+): number {
+  const now = Date.now();
+  return serialNow(pressedAt > now + AHEAD_MS ? now : pressedAt, timeZone);
+}
+
 /** What a filled form comes to, formulas that read other cells included. */
 export function fillStored(
   form: PreparedForm<FormFormula>,
-  { answers, meant = [] }: { answers: Answers; meant?: readonly string[] | undefined },
+  entered: Entered,
   context: ReadingContext,
   evaluator: FormEvaluator | null,
 ): Filling {
-  const entered = { answers, meant: new Set(meant) };
   return fill(form, entered, context, form.hasFormulas ? evaluator : null);
 }

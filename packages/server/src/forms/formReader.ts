@@ -25,11 +25,11 @@ import { ChangeLog } from '../events/changeLog';
 import { Refused } from '../http/refused';
 import { SheetCache } from '../sheets/sheetCache';
 import { rowsOf, SheetReader } from '../sheets/sheetReader';
-import { Catalog, nowIn, type FormFacts, type SheetFacts } from '../store/catalog';
+import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
 import { FormVersion } from '../store/entities';
 import { Store } from '../store/store';
 import { RecordWriter } from '../write/recordWriter';
-import { FormEvaluator, fillStored, preparedForm } from './formEvaluator';
+import { enteredIn, FormEvaluator, fillStored, momentOf, preparedForm } from './formEvaluator';
 import { FormFormulas, type WrittenDraft } from './formFormulas';
 import type { FormFormula, StoredDraft } from './storedForm';
 import { verdictViews } from './verdictViews';
@@ -100,7 +100,8 @@ export class FormReader {
       ? new Map(columns.map((column) => [column.id, column]))
       : sheet.columnsById;
     const prepared = preparedForm(stored.definition, byId);
-    const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
+    const { workbook } = sheet;
+    const context = { locale: workbook.locale, now: momentOf(asked, workbook) };
     const needsFormulas = prepared.hasFormulas || columns.some(({ settings }) => settings.formula);
     const evaluator = needsFormulas
       ? new FormEvaluator(
@@ -110,11 +111,10 @@ export class FormReader {
           stored.formulas,
         )
       : null;
-    const filling = fillStored(prepared, asked, context, evaluator);
-    const values = evaluator
-      ? await this.values(form, stored, columns, filling.cells, evaluator)
-      : {};
-    return { verdicts: verdictViews(filling.verdicts), values };
+    const filling = fillStored(prepared, enteredIn(asked), context, evaluator);
+    const cells = { ...filling.cells, ...evaluator?.computed(filling.cells) };
+    const values = evaluator ? await this.values(form, stored, columns, cells, evaluator) : {};
+    return { verdicts: verdictViews(filling.verdicts), values, cells };
   }
 
   facts(formId: string): FormFacts {
@@ -128,7 +128,7 @@ export class FormReader {
     { sheet }: FormFacts,
     stored: StoredDraft,
     columns: readonly Column[],
-    cells: Readonly<Record<string, CellValue>>,
+    all: Readonly<Record<string, CellValue>>,
     evaluator: FormEvaluator,
   ): Promise<Record<string, CellValue>> {
     const formulaOf = ({ id, settings }: Column): FormFormula | undefined =>
@@ -138,7 +138,6 @@ export class FormReader {
       ...columns.flatMap((column) => formulaOf(column) ?? []),
     ];
     if (!asked.some(readsElsewhere)) return {};
-    const all = { ...cells, ...evaluator.computed(cells) };
     const values: Record<string, CellValue> = {};
     const written = await this.formulas.write(sheet, stored.definition, stored);
     const texts = formulasOf(written.definition);

@@ -86,7 +86,7 @@ const cellsOf = (form: FormView, { cells }: Landed): Record<string, unknown> =>
 const TALLY = `
   Item: text, required
   Price: money EUR
-  Quantity: whole number 1..99, starts "1", counts
+  Quantity: whole number 1..99, starts "1"
   Total: computed = 'Price' * 'Quantity'
   Dear: yes/no, shown when 'Total' > 100, required
 `;
@@ -461,7 +461,7 @@ const EVERYTHING = `
   How many: steps 1..5, ends "few" and "many"
   Weighed: number with steps, by 0.5, unit kg
   Total: computed = 'Price' * 'How many'
-  Day: date 2026-01-01..2026-12-31, starts today, counts, kept
+  Day: date 2026-01-01..2026-12-31, starts today, kept
   River: radio of (Ash Beck, Corrow Water), own answer, beside, width 4
   Seen: several of (Heron, Otter), parted by "|"
   Number: running number RW-000
@@ -571,3 +571,43 @@ function partAt(value: unknown, path: Path): unknown {
     value,
   );
 }
+
+test('an untouched starting value is computed by the server from the answers that are submitted', async () => {
+  const loans = running.workbook.sheets.find(({ name }) => name === 'Kit loans');
+  const form = await running.owner.get<FormView>(paths.form(loans?.forms[0]?.id ?? ''));
+  const { blocks } = form.definition;
+  const column = (heading: string): string =>
+    form.sheet.columns.find((each) => each.heading === heading)?.id ?? '';
+  const id = (heading: string): string =>
+    blocks.find((block) => block.is === 'field' && block.columnId === column(heading))?.id ?? '';
+  const choices = (heading: string): readonly string[] =>
+    form.sheet.columns.find((each) => each.heading === heading)?.settings.choices ?? [];
+  const meter = choices('Item').find((each) => /oxygen/i.test(each)) ?? '';
+  const [borrower = ''] = choices('Borrower');
+  const noon = Date.UTC(2026, 0, 31, 12);
+  const body = {
+    writeId: randomUUID(),
+    answers: { [id('Borrower')]: borrower, [id('Item')]: meter, [id('Deposit')]: '25.00' },
+    untouched: [id('Deposit'), id('Quantity'), id('Out')],
+    pressedAt: noon,
+  };
+  const landed = await ask<Landed>('POST', paths.submits(form.id), body);
+  expect(landed.status).toBe(201);
+  const { cells, became } = landed.body;
+  // What stood there was a look-up for another item; a day is that of the press, not of the arrival.
+  expect(cells[column('Deposit')]).toBe(120);
+  expect(cells[column('Out')]).toBe('2026-01-31');
+  expect([...(became ?? [])].sort()).toEqual(['Deposit', 'Out', 'Quantity'].map(column).sort());
+  // A repeat is told the same; seen as it is stored, nothing is said.
+  expect((await ask<Landed>('POST', paths.submits(form.id), body)).body).toEqual(landed.body);
+  const seen = { [id('Deposit')]: '120.00', [id('Quantity')]: '1', [id('Out')]: '31/01/2026' };
+  const right = { ...body, writeId: randomUUID(), answers: { ...body.answers, ...seen } };
+  expect((await ask<Landed>('POST', paths.submits(form.id), right)).body.became).toBeUndefined();
+  // Typed over, it is stored as typed; a clock that runs ahead is not believed.
+  const typed = { ...right, writeId: randomUUID(), untouched: [id('Out')], pressedAt: 9e15 };
+  typed.answers = { ...typed.answers, [id('Deposit')]: '30' };
+  const { body: told } = await ask<Landed>('POST', paths.submits(form.id), typed);
+  expect(told.cells[column('Deposit')]).toBe(30);
+  expect(told.cells[column('Out')]).toBe(new Date().toISOString().slice(0, 10));
+  expect(told.became).toEqual([column('Out')]);
+});

@@ -50,6 +50,48 @@ test('top matter of an older Varn becomes rows outside of the records, cell by c
   rmSync(folder, { recursive: true });
 });
 
+test('starting values of an older Varn store what they stored: those that did not count are suggestions', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-older-'));
+  const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
+  await migratorOf(orm).up({ to: 'Migration202611250004' });
+  const run = (sql: string): Promise<unknown> => orm.em.getConnection().execute(sql);
+  await run(`insert into workbook (id, name, locale, time_zone) values ('w', 'W', 'en-GB', 'UTC')`);
+  await run(`insert into sheet (id, workbook_id, name, place, columns, revision, arriving)
+    values ('s', 'w', 'S', 0, '[]', 1, 0)`);
+  const starts = [
+    { kind: 'today', counts: true },
+    { kind: 'text', text: "o'clock", kept: true },
+    { kind: 'beginning', text: 'WQ-' },
+    undefined,
+  ];
+  const blocks = starts.map((start, n) => ({ is: 'field', id: `f${n}`, columnId: 'c', start }));
+  const definition = JSON.stringify({ blocks }).replaceAll("'", "''");
+  await run(`insert into form (id, sheet_id, name, place, definition, revision, version, draft)
+    values ('f', 's', 'F', 0, '${definition}', 1, 1, '{"definition":${definition},"columns":[]}')`);
+  await run(
+    `insert into form_version (form_id, version, definition, at) values ('f', 1, '${definition}', 0)`,
+  );
+  await migratorOf(orm).up();
+  const [form] = (await run(`select form.definition, draft, form_version.definition as earlier
+    from form join form_version on form_id = id`)) as Record<string, string>[];
+  const startsOf = (text = '', within = false): unknown => {
+    const read = JSON.parse(text) as { definition: { blocks: { start?: object }[] } };
+    const { blocks } = within ? read.definition : (read as unknown as typeof read.definition);
+    return blocks.map(({ start }) => start);
+  };
+  const expected = [
+    { kind: 'today' },
+    { kind: 'text', text: "o'clock", kept: true, suggestion: true },
+    { kind: 'beginning', text: 'WQ-' },
+    undefined,
+  ];
+  expect(startsOf(form?.['definition'])).toEqual(expected);
+  expect(startsOf(form?.['draft'], true)).toEqual(expected);
+  expect(startsOf(form?.['earlier'])).toEqual(expected);
+  await orm.close(true);
+  rmSync(folder, { recursive: true });
+});
+
 test('data of a newer Varn is refused kindly, and not touched', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
   const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));

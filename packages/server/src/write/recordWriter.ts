@@ -6,6 +6,7 @@ import {
   fileProblem,
   filledByVarn,
   isTyped,
+  otherwiseThanSeen,
   readColumns,
   type Calculation,
   type Cells,
@@ -18,7 +19,13 @@ import {
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
-import { FormEvaluator, fillStored, preparedForm } from '../forms/formEvaluator';
+import {
+  enteredIn,
+  FormEvaluator,
+  fillStored,
+  momentOf,
+  preparedForm,
+} from '../forms/formEvaluator';
 import type { FormFormula, StoredDefinition } from '../forms/storedForm';
 import { verdictViews } from '../forms/verdictViews';
 import { Refused } from '../http/refused';
@@ -58,37 +65,33 @@ export class RecordWriter {
 
   /** Writes a filled form as a new record at the end of its sheet. @throws Refused 422, 409 */
   async submit(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
-    const { writeId, answers, meant, version } = submit;
+    const { writeId, version } = submit;
     const form = this.formOf(formId);
-    const asked = ['submit', JSON.stringify(answers)];
+    const asked = ['submit', ...saidIn(submit)];
     const order = orderOf(form, writeId, writer, asked);
     const earlier = await this.versionOf(form, version);
     await this.readyFor(earlier ?? form.definition, form);
     return this.write(order, (site) => {
       // The form may have changed while the submit waited.
       const { definition, name } = this.catalog.form(formId) ?? form;
-      const { cells } = this.checkAnswers(earlier ?? definition, { answers, meant }, site);
+      const { cells, became } = this.checkAnswers(earlier ?? definition, submit, site);
       const orderKey = site.model.nextOrderKey();
-      return added(this.newRecord(site, cells, orderKey, { by: writer.name, door: name }));
+      const door = { by: writer.name, door: name };
+      return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
     });
   }
 
   /** Writes a record to try a form as it is laid out: marked, and without a running number. */
-  async trial(
-    formId: string,
-    { writeId, answers, meant }: Submit,
-    writer: Writer,
-  ): Promise<Landed> {
+  async trial(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
     const form = this.formOf(formId);
     const definition = form.draft?.definition ?? form.definition;
-    const asked = ['trial', JSON.stringify(answers)];
-    const order = orderOf(form, writeId, writer, asked);
+    const order = orderOf(form, submit.writeId, writer, ['trial', ...saidIn(submit)]);
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
-      const { cells } = this.checkAnswers(definition, { answers, meant }, site);
+      const { cells, became } = this.checkAnswers(definition, submit, site);
       const orderKey = site.model.nextOrderKey();
       const door = { by: writer.name, door: form.name, trial: true };
-      return added(this.newRecord(site, cells, orderKey, door));
+      return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
     });
   }
 
@@ -96,17 +99,18 @@ export class RecordWriter {
   async update(
     formId: string,
     recordId: string,
-    { writeId, revision, answers, meant, version }: UpdateRecord,
+    update: UpdateRecord,
     writer: Writer,
   ): Promise<Landed> {
+    const { writeId, revision, version } = update;
     const form = this.formOf(formId);
-    const asked = ['update', recordId, String(revision), JSON.stringify(answers)];
+    const asked = ['update', recordId, String(revision), ...saidIn(update)];
     const order = orderOf(form, writeId, writer, asked);
     const definition = (await this.versionOf(form, version)) ?? form.definition;
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
       const stored = recordAt(site.model, recordId, revision);
-      const { cells } = this.checkAnswers(definition, { answers, meant }, site);
+      const { cells, became } = this.checkAnswers(definition, update, site);
       const written = new Set(
         preparedForm(definition, site.sheet.columnsById)
           .inputs.filter(({ column }) => isTyped(column))
@@ -114,7 +118,8 @@ export class RecordWriter {
       );
       const kept = Object.entries(stored.cells).filter(([id]) => !written.has(id));
       const all = { ...Object.fromEntries(kept), ...cells };
-      return changed(stored, withComputed(all, site.sheet, site.calculation));
+      const decision = changed(stored, withComputed(all, site.sheet, site.calculation));
+      return { decision, became };
     });
   }
 
@@ -128,7 +133,7 @@ export class RecordWriter {
     const asked = ['change', recordId, String(revision), JSON.stringify(answers)];
     return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
       const stored = recordAt(site.model, recordId, revision);
-      return changed(stored, changedCells(stored, answers, site));
+      return { decision: changed(stored, changedCells(stored, answers, site)) };
     });
   }
 
@@ -140,9 +145,9 @@ export class RecordWriter {
     writer: Writer,
   ): Promise<Landed> {
     const asked = ['remove', recordId, String(revision)];
-    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, ({ model }) =>
-      removed(recordAt(model, recordId, revision)),
-    );
+    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, ({ model }) => ({
+      decision: removed(recordAt(model, recordId, revision)),
+    }));
   }
 
   /** Takes a record out of the bin, to where it stood, with its numbers. */
@@ -153,9 +158,9 @@ export class RecordWriter {
     writer: Writer,
   ): Promise<Landed> {
     const asked = ['putBack', recordId, String(revision)];
-    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, ({ database }) =>
-      putBack(this.binnedAt(database, sheetId, recordId, revision)),
-    );
+    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, ({ database }) => ({
+      decision: putBack(this.binnedAt(database, sheetId, recordId, revision)),
+    }));
   }
 
   /** A record as it is first written: typed cells, what Varn fills in, what formulas give. */
@@ -192,14 +197,17 @@ export class RecordWriter {
 
   private async write(
     order: WriteOrder,
-    decide: (site: WriteSite) => RecordDecision,
+    decide: (site: WriteSite) => { decision: RecordDecision; became?: readonly string[] },
   ): Promise<Landed> {
-    const { changes } = await this.path.write(order, (site) => ({ decisions: [decide(site)] }));
+    const { changes, answer } = await this.path.write(order, (site) => {
+      const { decision, became = [] } = decide(site);
+      return { decisions: [decision], ...(became.length > 0 && { answer: { became } }) };
+    });
     const [change] = changes;
     const sheet = change && this.catalog.sheet(change.sheetId);
     const landed = sheet && landedOf(change, sheet);
     if (!landed) throw new Error(`the write ${order.writeId} left no line in the log`);
-    return landed;
+    return { ...landed, ...(answer as { became?: string[] } | null) };
   }
 
   /** Reads the workbook's formulas where a form needs them. */
@@ -226,22 +234,28 @@ export class RecordWriter {
     return form;
   }
 
-  /** The answers as cells. @throws Refused 422 with one verdict per column */
+  /**
+   * The answers as cells, and the columns that come out otherwise than they were seen.
+   *
+   * @throws Refused 422 with one verdict per column
+   */
   private checkAnswers(
     definition: StoredDefinition,
-    entered: { answers: Readonly<Record<string, string>>; meant?: readonly string[] | undefined },
+    submit: Submit,
     site: WriteSite,
-  ): Filling {
-    const { sheet, now, database } = site;
+  ): { cells: Cells; became: string[] } {
+    const { sheet, database } = site;
     const form = preparedForm(definition, sheet.columnsById);
-    refuseUnknown(form, entered.answers);
+    refuseUnknown(form, submit.answers);
+    const entered = enteredIn(submit);
+    const now = momentOf(submit, sheet.workbook);
     const calculation = this.calculator.loaded(sheet.workbook.id);
     const evaluator = calculation && new FormEvaluator(calculation, sheet.id, sheet.columns);
     const context = { locale: sheet.workbook.locale, now };
     const filling = fillStored(form, entered, context, evaluator);
     const verdicts = [...filling.verdicts, ...this.fileVerdicts(form, filling, database, sheet)];
     if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-    return filling;
+    return { cells: filling.cells, became: otherwiseThanSeen(form, entered, filling) };
   }
 
   /** Files that a form names and this workbook does not hold, or the field does not take. */
@@ -275,6 +289,12 @@ export class RecordWriter {
     return guardRevision(record, revision);
   }
 }
+
+/** What tells one submit from another under the same write id. */
+const saidIn = ({ answers, untouched }: Submit): string[] => [
+  JSON.stringify(answers),
+  ...(untouched ? [JSON.stringify(untouched)] : []),
+];
 
 /** A write through a form, told apart from any other by what is asked of which form. */
 const orderOf = (

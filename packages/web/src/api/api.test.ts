@@ -2,7 +2,7 @@ import type { ScopedMutator } from 'swr';
 import { ApiRefusal, get, NoAnswer, request, sayError } from './client';
 import { amend, read, readAgain } from './held';
 import { ownStore } from './ownStore';
-import { waitBefore } from './useWrites';
+import { waitBefore } from './insist';
 
 /** What the server is made to answer, next to be asked first. */
 const answers: (() => Promise<Response>)[] = [];

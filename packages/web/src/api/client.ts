@@ -8,7 +8,10 @@ export class ApiRefusal extends Error {
   }
 }
 
-/** No answer came: the server is stopped, or the network is down. */
+/** What proxies answer for a server that does not, and a server that has too much to do. */
+const UNANSWERED: ReadonlySet<number> = new Set([429, 502, 503, 504]);
+
+/** No answer came: the server is stopped or busy, or the network is down. */
 export class NoAnswer extends Error {
   constructor() {
     super('The server does not answer.');
@@ -19,7 +22,7 @@ export class NoAnswer extends Error {
 /**
  * Asks the API.
  *
- * @throws ApiRefusal when the server refused (4xx), NoAnswer when it did not get to answer
+ * @throws ApiRefusal when the server refused or failed, NoAnswer when it did not get to answer
  */
 export async function request<T>(
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
@@ -39,7 +42,7 @@ export async function request<T>(
   } catch {
     throw new NoAnswer();
   }
-  if (response.status >= 500) throw new NoAnswer();
+  if (UNANSWERED.has(response.status)) throw new NoAnswer();
   const text = await response.text();
   if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
   return (text === '' ? undefined : JSON.parse(text)) as T;
@@ -51,7 +54,8 @@ function refusalOf(text: string, statusCode: number): Refusal {
   try {
     return JSON.parse(text) as Refusal;
   } catch {
-    return { statusCode, code: 'refused', message: `The server refused (${statusCode}).` };
+    const what = statusCode >= 500 ? 'failed at this' : 'refused this';
+    return { statusCode, code: 'refused', message: `The server ${what} (${statusCode}).` };
   }
 }
 

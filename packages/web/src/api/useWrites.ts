@@ -1,12 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { NoAnswer } from './client';
-
-/** How long a write without an answer waits before it is sent again, longer each time. */
-const WAITS_MS = [1000, 2000, 4000, 8000];
-
-/** @param attempt how often it was sent again, from 0 */
-export const waitBefore = (attempt: number): number =>
-  WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)] ?? 0;
+import { insist } from './insist';
 
 /**
  * Carries writes out one after another, each built when its turn comes, from what is known then.
@@ -31,31 +24,21 @@ export function useWrites(): {
     };
   }, []);
 
-  const insist = useCallback(async <T>(send: () => Promise<T>): Promise<T> => {
-    for (let attempt = 0; ; attempt += 1) {
-      try {
-        const answer = await send();
-        setStuck(false);
-        return answer;
-      } catch (error) {
-        if (!(error instanceof NoAnswer) || gone.current) throw error;
-        setStuck(true);
-        await new Promise((resolve) => setTimeout(resolve, waitBefore(attempt)));
-      }
-    }
-  }, []);
-
   const inTurn = useCallback(
     <T>(send: () => Promise<T>, after?: (answer: T) => Promise<void>): Promise<T> => {
+      const patience = { isGone: () => gone.current, onNoAnswer: () => setStuck(true) };
       const turn = last.current.then(async () => {
-        const answer = await insist(send);
-        if (after) await insist(() => after(answer));
+        const answer = await insist(send, patience);
+        if (after) await insist(() => after(answer), patience);
         return answer;
       });
-      last.current = turn.catch(() => undefined);
+      last.current = turn.then(
+        () => setStuck(false),
+        () => setStuck(false),
+      );
       return turn;
     },
-    [insist],
+    [],
   );
   return { stuck, inTurn };
 }

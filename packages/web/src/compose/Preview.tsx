@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { addresses } from '../addresses';
 import { LandingRow } from '../desk/LandingRow';
 import { Readiness } from '../desk/Readiness';
+import { sayBecame } from '../desk/sayBecame';
 import { useSubmit } from '../desk/useSubmit';
 import { FormBody } from '../form/FormBody';
 import { useFilling } from '../form/useFilling';
@@ -31,14 +32,15 @@ export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }:
   const [columnId, setColumnId] = useState<string | null>(null);
   const busy = sending.is === 'sending';
   const onTry = async (): Promise<void> => {
-    const [first] = state.fillNow().verdicts;
+    const { filling, sent } = state.submitNow();
+    const [first] = filling.verdicts;
     if (first) {
       state.revealAll();
       state.jump(first.fieldId);
       return;
     }
     await onBeforeTrial();
-    submit(state.toSend(), state.meant, () => {
+    submit(sent, () => {
       state.next();
       onTried();
     });
@@ -76,6 +78,7 @@ export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }:
               <Notice tone="settled">
                 Trial in row {sayCount(sending.landed.row)}. {sayCount(sending.landed.before)}{' '}
                 before, {sayCount(sending.landed.after)} now.{' '}
+                {sayBecame(sending.landed, state.prepared.inputs, state.context.locale)}{' '}
                 <Link to={addresses.sheet(form.sheet.workbookId, form.sheet.id)}>
                   Look at it in the sheet
                 </Link>

@@ -36,9 +36,8 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
   const choose = (kind: string): void => {
     if (kind === 'text') putStart({ kind, text: '' });
     else if (kind === 'beginning') putStart({ kind, text: '' });
-    // What is true of the moment, or computed, is meant without being touched.
-    else if (kind === 'today' || kind === 'now') putStart({ kind, counts: true });
-    else if (kind === 'formula') putStart({ kind, formula: '', counts: true });
+    else if (kind === 'today' || kind === 'now') putStart({ kind });
+    else if (kind === 'formula') putStart({ kind, formula: '' });
     else putStart(undefined);
   };
   return (
@@ -61,9 +60,9 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
       )}
       {start && start.kind !== 'beginning' && (
         <Tick
-          label="Counts as an answer untouched"
-          checked={start.counts ?? false}
-          onChange={(checked) => putStart(set(start, 'counts', checked || undefined))}
+          label="Only a suggestion: no answer until it is used"
+          checked={start.suggestion ?? false}
+          onChange={(checked) => putStart(set(start, 'suggestion', checked || undefined))}
         />
       )}
       {start && (

@@ -2,8 +2,8 @@ import type { DraftSaved, DraftView, SaveDraft } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { localeFacts, plannedColumns, type Column, type FormulaGround } from '@varn/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
-import { waitBefore } from '../api/useWrites';
+import { ApiRefusal, request, sayError } from '../api/client';
+import { insist } from '../api/insist';
 import { useSteady } from '../form/useSteady';
 import type { Layout } from './edits';
 
@@ -75,24 +75,17 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
         formulas: { ...layout.formulas },
         revision: revision.current,
       };
-      for (let attempt = 0; ; attempt += 1) {
-        try {
-          const saved = await request<DraftSaved>('PUT', paths.draft(id), body);
-          revision.current = saved.revision;
-          kept.current = layout;
-          return;
-        } catch (error) {
-          if (!(error instanceof NoAnswer)) {
-            const isContested = error instanceof ApiRefusal && error.refusal.statusCode === 409;
-            contested.current = isContested;
-            setKeeping(
-              isContested ? { is: 'contested' } : { is: 'refused', message: sayError(error) },
-            );
-            throw error;
-          }
-          setKeeping({ is: 'waiting' });
-          await new Promise((resolve) => setTimeout(resolve, waitBefore(attempt)));
-        }
+      try {
+        const saved = await insist(() => request<DraftSaved>('PUT', paths.draft(id), body), {
+          onNoAnswer: () => setKeeping({ is: 'waiting' }),
+        });
+        revision.current = saved.revision;
+        kept.current = layout;
+      } catch (error) {
+        const isContested = error instanceof ApiRefusal && error.refusal.statusCode === 409;
+        contested.current = isContested;
+        setKeeping(isContested ? { is: 'contested' } : { is: 'refused', message: sayError(error) });
+        throw error;
       }
     },
     [id],

@@ -151,7 +151,7 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
   const send = (isMeant: boolean): void => {
     if (busy || !mayEnter || state.isLoading) return;
     setSaid('');
-    const now = state.fillNow();
+    const { filling: now, sent } = state.submitNow();
     const [first] = now.verdicts;
     if (first) {
       forget();
@@ -162,15 +162,15 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
     }
     const then = (landed: Landed): void => written(landed, now);
     if (!record) {
-      submit(state.toSend(), state.meant, then);
+      submit(sent, then);
       return;
     }
     const erased = erasedBy(record, state, now);
     if (erased.length > 0 && !isMeant) setErasing(erased);
-    else update(record, state.toSend(), state.meant, then);
+    else update(record, sent, then);
   };
   const onResend = useSteady((sent: SentSubmit) =>
-    resend(sent, (landed) => written(landed, state.fillNow())),
+    resend(sent, (landed) => written(landed, state.filling)),
   );
   const { unanswered } = begun;
   useEffect(() => {
@@ -248,6 +248,7 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
               sheetName={form.sheet.name}
               filling={filling}
               inputs={state.prepared.inputs}
+              locale={state.context.locale}
               onJump={state.jump}
               sending={sending}
               said={said}

@@ -30,6 +30,7 @@ const WORDS: Readonly<Record<LandingCell['state'], string>> = {
   blank: '',
   missing: 'missing',
   refused: 'not right yet',
+  awaited: '…',
   byVarn: '',
 };
 

@@ -1,14 +1,16 @@
 import { Button, HStack, Text } from '@chakra-ui/react';
-import { sayCount, sayCountOf, type Filling, type Input } from '@varn/core';
+import { sayCount, sayCountOf, type Filling, type Input, type LocaleFacts } from '@varn/core';
 import { memo } from 'react';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
+import { sayBecame } from './sayBecame';
 import type { Sending } from './useSubmit';
 
 interface SubmitWordProps {
   readonly sheetName: string;
   readonly filling: Filling;
   readonly inputs: readonly Input[];
+  readonly locale: LocaleFacts;
   readonly onJump: (inputId: string) => void;
   /** What the form says after a submit. */
   readonly said: string;
@@ -34,7 +36,8 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
   );
 });
 
-function Outcome({ sheetName, sending, said, onTryNow, onPutBack }: SubmitWordProps) {
+function Outcome(props: SubmitWordProps) {
+  const { sheetName, sending, said, inputs, locale, onTryNow, onPutBack } = props;
   switch (sending.is) {
     case 'idle':
       return null;
@@ -56,7 +59,8 @@ function Outcome({ sheetName, sending, said, onTryNow, onPutBack }: SubmitWordPr
       const done = kind === 'recordPutBack' ? 'put back into' : 'written to';
       return (
         <Notice tone="settled">
-          {said !== '' && `${said} `}Row {sayCount(row)} {done} {sheetName}.{' '}
+          {said !== '' && `${said} `}
+          {sayBecame(sending.landed, inputs, locale)} Row {sayCount(row)} {done} {sheetName}.{' '}
           {sayCountOf(before, 'record')} before, {sayCount(after)} now.
         </Notice>
       );

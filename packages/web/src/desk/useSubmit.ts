@@ -8,13 +8,13 @@ import type {
   Written,
 } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { apply } from '../api/events';
-import { waitBefore } from '../api/useWrites';
+import { insist } from '../api/insist';
+import type { Submission } from '../form/useFilling';
 
 /** Where sending stands. */
 export type Sending =
@@ -29,15 +29,14 @@ export type Sending =
 /** A submit as it was sent. */
 export interface SentSubmit {
   readonly path: string;
-  readonly body: Submit;
+  readonly body: Submit | UpdateRecord;
+  readonly method?: 'PATCH';
 }
 
 type Then = (landed: Landed) => void;
 
-interface Write {
-  readonly method?: 'PATCH';
-  readonly path: string;
-  readonly body: Submit | UpdateRecord | Undo;
+interface Write extends Omit<SentSubmit, 'body'> {
+  readonly body: SentSubmit['body'] | Undo;
   readonly then: Then;
   /** Told when the server has answered. */
   readonly onAnswered?: ((isWritten: boolean) => void) | undefined;
@@ -59,103 +58,105 @@ export function useSubmit(
   { trial = false, onSent, onAnswered }: SubmitOptions = {},
 ): {
   sending: Sending;
-  /** @param meant fields whose answers are meant, although they were asked about */
-  submit: (answers: Answers, meant: ReadonlySet<string>, then: Then) => void;
-  /** Sends a submit that got no answer again, as it was. */
+  submit: (sent: Submission['sent'], then: Then) => void;
+  /** Sends what got no answer again, as it was. */
   resend: (sent: SentSubmit, then: Then) => void;
-  update: (
-    record: { id: string; revision: number },
-    answers: Answers,
-    meant: ReadonlySet<string>,
-    then: Then,
-  ) => void;
+  update: (record: { id: string; revision: number }, sent: Submission['sent'], then: Then) => void;
   undo: (landed: Landed) => void;
   tryNow: () => void;
   forget: () => void;
 } {
   const { mutate } = useSWRConfig();
   const [sending, setSending] = useState<Sending>({ is: 'idle' });
-  const pending = useRef<Write | null>(null);
-  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const isBusy = useRef(false);
+  const isGone = useRef(false);
+  const goOn = useRef<() => void>(() => undefined);
   const { workbookId } = form.sheet;
 
-  async function send(attempt: number): Promise<void> {
-    const write = pending.current;
-    if (!write) return;
-    clearTimeout(waiting.current);
-    if (attempt === 0) setSending({ is: 'sending' });
+  useEffect(() => {
+    isGone.current = false;
+    return () => {
+      isGone.current = true;
+      goOn.current();
+    };
+  }, []);
+
+  /** Waits until it is time, or until one is told to go on. */
+  const pause = (ms: number): Promise<void> =>
+    new Promise((resolve) => {
+      const waiting = setTimeout(resolve, ms);
+      goOn.current = () => {
+        clearTimeout(waiting);
+        resolve();
+      };
+    });
+
+  async function carryOut({ method, path, body, then, onAnswered }: Write): Promise<void> {
+    setSending({ is: 'sending' });
     try {
-      const answer = await request<Landed | Written>(
-        write.method ?? 'POST',
-        write.path,
-        write.body,
-      );
+      const answer = await insist(() => request<Landed | Written>(method ?? 'POST', path, body), {
+        pause,
+        isGone: () => isGone.current,
+        onNoAnswer: () => setSending({ is: 'notWritten' }),
+      });
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');
-      pending.current = null;
       const { seq, kind, sheetId, writeId } = landed;
       apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
-      write.onAnswered?.(true);
-      write.then(landed);
+      onAnswered?.(true);
+      then(landed);
     } catch (error) {
-      if (error instanceof NoAnswer) {
-        setSending({ is: 'notWritten' });
-        waiting.current = setTimeout(() => void send(attempt + 1), waitBefore(attempt));
-        return;
-      }
-      pending.current = null;
-      write.onAnswered?.(false);
+      // Whoever left takes what is unanswered up again.
+      if (error instanceof NoAnswer) return;
+      onAnswered?.(false);
       const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
       setSending({ is: 'refused', message: sayError(error), verdicts });
     }
   }
 
-  useEffect(() => () => clearTimeout(waiting.current), []);
-
   function begin(write: Write): void {
-    if (pending.current) return;
-    pending.current = write;
-    void send(0);
+    if (isBusy.current) return;
+    isBusy.current = true;
+    void carryOut(write).finally(() => {
+      isBusy.current = false;
+    });
   }
 
-  const writtenBy = (then: Then): Then => {
-    return (landed) => {
-      setSending({ is: 'written', landed });
-      then(landed);
-    };
-  };
   const resend = (sent: SentSubmit, then: Then): void =>
-    begin({ ...sent, then: writtenBy(then), onAnswered });
+    begin({
+      ...sent,
+      then: (landed) => {
+        setSending({ is: 'written', landed });
+        then(landed);
+      },
+      onAnswered,
+    });
+  const send = (sent: SentSubmit, then: Then): void => {
+    if (isBusy.current) return;
+    onSent?.(sent);
+    resend(sent, then);
+  };
 
   return {
     sending,
     resend,
-    submit: (answers, meant, then) => {
-      const sent = {
-        path: trial ? paths.trials(form.id) : paths.submits(form.id),
-        body: {
-          writeId: newId(),
-          answers,
-          ...(!trial && { version: form.version }),
-          ...(meant.size > 0 && { meant: [...meant] }),
+    submit: (filled, then) =>
+      send(
+        {
+          path: trial ? paths.trials(form.id) : paths.submits(form.id),
+          body: { writeId: newId(), ...filled, ...(!trial && { version: form.version }) },
         },
-      };
-      onSent?.(sent);
-      resend(sent, then);
-    },
-    update: ({ id, revision }, answers, meant, then) =>
-      begin({
-        method: 'PATCH',
-        path: paths.formRecord(form.id, id),
-        body: {
-          writeId: newId(),
-          revision,
-          answers,
-          version: form.version,
-          ...(meant.size > 0 && { meant: [...meant] }),
+        then,
+      ),
+    update: ({ id, revision }, filled, then) =>
+      send(
+        {
+          method: 'PATCH',
+          path: paths.formRecord(form.id, id),
+          body: { writeId: newId(), revision, ...filled, version: form.version },
         },
-        then: writtenBy(then),
-      }),
+        then,
+      ),
     undo: (undone) =>
       begin({
         path: paths.undo(workbookId),
@@ -167,7 +168,7 @@ export function useSubmit(
               : { is: 'written', landed },
           ),
       }),
-    tryNow: () => void send(1),
+    tryNow: () => goOn.current(),
     forget: () => setSending({ is: 'idle' }),
   };
 }

@@ -4,6 +4,7 @@ import {
   expected,
   fieldSpan,
   isEntry,
+  isTyped,
   PAGE_PARTS,
   pagesOf,
   rowsOf,
@@ -156,8 +157,11 @@ function Page({
     const verdict = verdicts.get(id);
     const told = verdict !== undefined && revealed.has(id);
     const computed = filling.computed[column.id] ?? null;
+    const atStart = untouched.has(id) || input.block.readOnly === true;
+    const awaited = filling.awaited.has(column.id) && (atStart || !isTyped(column));
+    const started = awaited ? '' : filling.texts[id];
     return {
-      text: (untouched.has(id) ? filling.texts[id] : undefined) ?? answers[id] ?? '',
+      text: (atStart ? started : undefined) ?? answers[id] ?? '',
       message: told ? sayProblem(verdict.problem) : '',
       asked: told && verdict.ask === true,
       required: filling.required.has(id),
@@ -165,6 +169,9 @@ function Page({
       shown:
         expected(column, form.nextNumbers) ??
         (computed === null ? 'Computed' : showValue(computed, column, locale)),
+      untouched: atStart,
+      awaited,
+      suggested: filling.suggested[id] ?? '',
     };
   };
   const actions: FieldActions = {

@@ -1,7 +1,8 @@
 import type { Input } from '@varn/core';
 import { CircleAlert } from 'lucide-react';
-import { memo, useCallback } from 'react';
+import { memo, useCallback, useLayoutEffect, useRef } from 'react';
 import { CONTROL_PARTS } from './controls';
+import { focusField, selectTyped } from './focus';
 import './fields.css';
 
 /** What fields tell of, and what they all know. */
@@ -24,6 +25,12 @@ export interface InputState {
   readonly kept: boolean;
   /** What stands where nobody types. */
   readonly shown: string;
+  /** Whether a starting value stands there that nobody touched. */
+  readonly untouched: boolean;
+  /** Whether its value is being looked up. */
+  readonly awaited: boolean;
+  /** What is suggested while the field is blank. */
+  readonly suggested: string;
 }
 
 interface FormFieldProps extends InputState, FieldActions {
@@ -40,17 +47,39 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
   const { input, text, message, required, kept, readOnly, onType, onLeave, onEnter } = props;
   const { id, column, block, control } = input;
   const asked = props.asked && message !== '';
+  const { awaited, suggested } = props;
   const onText = useCallback((typed: string) => onType(id, typed), [id, onType]);
+  const field = useRef<HTMLDivElement>(null);
+  const onUse = (): void => {
+    onText(suggested);
+    focusField(id);
+  };
+  // A value that comes while one is in its field is replaced by typing, as one that stood there is.
+  useLayoutEffect(() => {
+    const { activeElement } = document;
+    if (props.untouched && field.current?.contains(activeElement)) selectTyped(activeElement);
+  }, [text, props.untouched]);
   const Control = control.id === 'shown' ? null : CONTROL_PARTS[control.id];
   const labelId = `label-${id}`;
   const aboutId = `about-${id}`;
-  const { hint } = block;
+  const { hint, start } = block;
+  const beginning = start?.kind === 'beginning' ? start.text : '';
   const hasAbout = message !== '' || hint !== undefined;
   return (
     <div
+      ref={field}
       className="field"
       data-field-of={id}
-      onFocus={() => onEnter(column.id)}
+      aria-busy={awaited || undefined}
+      onFocus={({ target }) => {
+        onEnter(column.id);
+        if (beginning !== '') selectTyped(target);
+      }}
+      onKeyDown={(event) => {
+        if (suggested === '' || !event.altKey || event.code !== 'KeyU' || readOnly) return;
+        event.preventDefault();
+        onUse();
+      }}
       onBlur={(event) => {
         // Moving between the parts of one field is not leaving it.
         if (!event.currentTarget.contains(event.relatedTarget)) onLeave(id);
@@ -61,6 +90,18 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
           {props.label ?? input.label}
         </span>
         {kept && <span className="field-kept">kept</span>}
+        {suggested !== '' && !readOnly && (
+          <button
+            type="button"
+            className="field-suggested"
+            tabIndex={-1}
+            aria-keyshortcuts="Alt+U"
+            title="Use what is suggested (Alt+U)"
+            onClick={onUse}
+          >
+            Use {suggested}
+          </button>
+        )}
         {required && <span className="field-required">required</span>}
       </div>
       <div className="field-body">
@@ -77,11 +118,13 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             describedBy={hasAbout ? aboutId : undefined}
             suggestions={props.suggestions}
             workbookId={props.workbookId}
+            ghost={awaited ? '…' : suggested}
+            beginning={beginning}
             onText={onText}
           />
         ) : (
           <div role="note" aria-labelledby={labelId} className="field-shown">
-            {block.readOnly ? text : props.shown}
+            {awaited ? '…' : block.readOnly ? text : props.shown}
           </div>
         )}
         {hasAbout && (

@@ -18,8 +18,19 @@ function focus(element: HTMLElement): void {
   );
   const target = chosen ?? element;
   target.focus();
-  if (target instanceof HTMLInputElement && target.type !== 'radio') target.select();
+  selectTyped(target);
   target.scrollIntoView({ block: 'nearest' });
+}
+
+/** Selects what stands in a field, so that typing replaces it; a beginning stays before the caret. */
+export function selectTyped(target: EventTarget | null): void {
+  const isText = target instanceof HTMLInputElement && target.type === 'text';
+  if (!isText && !(target instanceof HTMLTextAreaElement)) return;
+  const { value, dataset } = target;
+  const { beginning = '' } = dataset;
+  if (beginning !== '' && value.startsWith(beginning)) {
+    target.setSelectionRange(beginning.length, value.length);
+  } else if (isText) target.select();
 }
 
 export function focusFirstField(): void {

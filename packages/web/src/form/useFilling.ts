@@ -23,6 +23,7 @@ import { afterPointer } from './afterPointer';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
 import { readKept, storeKept } from './keptStore';
+import { useElsewhere, useTold } from './useElsewhere';
 import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
 
@@ -34,6 +35,19 @@ export interface FilledIn {
   readonly untouched: ReadonlySet<string>;
 }
 
+/** What would be submitted, and what it comes to. */
+export interface Submission {
+  readonly filling: Filling;
+  readonly sent: {
+    /** What was typed, and what is seen in fields that nobody touched; of what is there. */
+    readonly answers: Answers;
+    readonly untouched: string[];
+    /** The server's now, in milliseconds since 1970 UTC. */
+    readonly pressedAt: number;
+    readonly meant?: string[];
+  };
+}
+
 /** A form as it is filled in. */
 export interface FormFilling extends FilledIn {
   readonly definition: FormDefinition;
@@ -43,8 +57,8 @@ export interface FormFilling extends FilledIn {
   readonly now: () => number;
   /** What is made of the answers; while someone types fast, a key behind them. */
   readonly filling: Filling;
-  /** The same of the answers as they stand at this moment: what a decision is taken on. */
-  readonly fillNow: () => Filling;
+  /** What the answers come to as they stand at this moment: what a decision is taken on. */
+  readonly submitNow: () => Submission;
   /** Whether what computes the formulas is still being loaded. */
   readonly isLoading: boolean;
   /** The inputs whose problem is told: left, or submitted, with it. */
@@ -71,23 +85,23 @@ export interface FormFilling extends FilledIn {
   /** On to the next record, with what is kept. */
   readonly next: () => void;
   readonly bringBack: (filled: FilledIn) => void;
-  /** The answers to send: what is there, and counts. */
-  readonly toSend: () => Answers;
 }
 
 /** The server's now in the workbook's zone, anew each minute, and at the moment it is asked for. */
 function useNow({ now, timeZone }: Pick<FormView, 'now' | 'timeZone'>): {
   at: number;
   ask: () => number;
+  askMs: () => number;
 } {
   const [skew] = useState(() => now - Date.now());
   const [at, setAt] = useState(() => serialNow(now, timeZone));
-  const ask = useCallback(() => serialNow(Date.now() + skew, timeZone), [skew, timeZone]);
+  const askMs = useCallback(() => Math.round(Date.now() + skew), [skew]);
+  const ask = useCallback(() => serialNow(askMs(), timeZone), [askMs, timeZone]);
   useEffect(() => {
     const beat = setInterval(() => setAt(ask()), MINUTE_MS);
     return () => clearInterval(beat);
   }, [ask]);
-  return { at, ask };
+  return { at, ask, askMs };
 }
 
 interface FillingOptions {
@@ -97,7 +111,7 @@ interface FillingOptions {
 
 export function useFilling(form: FormView, { draft = false }: FillingOptions = {}): FormFilling {
   const { definition, sheet, locale } = form;
-  const { at, ask } = useNow(form);
+  const { at, ask, askMs } = useNow(form);
   const own = useOwnStore();
   const context = useMemo(() => ({ locale: localeFacts(locale), now: at }), [locale, at]);
   const prepared = useMemo(
@@ -117,21 +131,36 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
   // A key is drawn in its field at once; what follows from it is worked out behind that.
   const settled = useDeferredValue(filled);
 
-  const sent = useMemo(
-    () => countedAnswers(prepared, settled.answers, settled.untouched),
-    [prepared, settled],
-  );
-  const { evaluator, isLoading } = useEvaluator(form, prepared, sent, {
-    locale: context.locale,
-    now: at,
-    draft,
-  });
+  const { elsewhere, tell, forget } = useTold(settled);
+  const { formulas, evaluator, isLoading } = useEvaluator(form, prepared, context, elsewhere);
   const filling = useMemo(
     () => fill(prepared, { ...settled, meant }, context, evaluator),
     [prepared, settled, meant, context, evaluator],
   );
-  const fillNow = (): Filling =>
-    settled === filled ? filling : fill(prepared, { ...filled, meant }, context, evaluator);
+  const submissionOf = (of: FilledIn): Submission => {
+    const pressedAt = askMs();
+    const pressed = { ...context, now: serialNow(pressedAt, form.timeZone) };
+    const filling = fill(prepared, { ...of, meant }, pressed, evaluator);
+    return {
+      filling,
+      sent: {
+        ...seenAnswers(prepared, of, filling),
+        pressedAt,
+        ...(meant.size > 0 && { meant: [...meant] }),
+      },
+    };
+  };
+  useElsewhere({
+    formId: form.id,
+    draft,
+    prepared,
+    formulas,
+    evaluator,
+    filled: settled,
+    filling,
+    submissionOf,
+    tell,
+  });
   const begun = prepared.inputs.some(({ id }) => (answers[id] ?? '') !== (start.answers[id] ?? ''));
 
   // A message goes as soon as its problem is cured, and comes back only on leaving the field again.
@@ -159,11 +188,12 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
     setMeant(new Set());
     setRevealed(new Set());
     setPage(0);
+    forget();
   };
 
   const pageOf = (inputId: string): number => {
     const block = prepared.inputs.find(({ id }) => id === inputId)?.block;
-    const pages = shownPages(definition, fillNow());
+    const pages = shownPages(definition, submissionOf(filled).filling);
     return Math.max(
       0,
       pages.findIndex(({ blocks }) => blocks.some(({ id }) => id === block?.id)),
@@ -178,7 +208,7 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
     answers,
     untouched,
     filling,
-    fillNow,
+    submitNow: () => submissionOf(filled),
     isLoading,
     revealed,
     meant,
@@ -197,7 +227,7 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
       const here = new Set(pages[from]?.blocks.filter(isEntry).map(({ id }) => id));
       const inputs = prepared.inputs.filter(({ block }) => here.has(block.id));
       const ids = new Set(inputs.map(({ id }) => id));
-      const wrong = fillNow().verdicts.find(
+      const wrong = submissionOf(filled).filling.verdicts.find(
         ({ fieldId, problem }) => ids.has(fieldId) && problem.code !== 'nothingTyped',
       );
       if (!wrong) {
@@ -230,15 +260,6 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
       setFilled(held);
       setRevealed(new Set());
     },
-    toSend: () => {
-      const { texts, shown } = fillNow();
-      const counted = countedAnswers(prepared, { ...answers, ...texts }, untouched);
-      return Object.fromEntries(
-        prepared.inputs.flatMap(({ id, block }) =>
-          shown.has(block.id) && counted[id] !== undefined ? [[id, counted[id]]] : [],
-        ),
-      );
-    },
   };
 }
 
@@ -250,19 +271,21 @@ export function shownPages(
   return pagesOf(definition).filter(({ start }) => !start || shown.has(start.id));
 }
 
-/** Answers that are typed, or stand there and count. */
-function countedAnswers(
+/** What is seen in the fields that are there, and which of them nobody touched. */
+function seenAnswers(
   { inputs }: PreparedForm<string>,
-  answers: Answers,
-  untouched: ReadonlySet<string>,
-): Answers {
-  return Object.fromEntries(
-    inputs.flatMap(({ id, block, column }) => {
-      const text = answers[id] ?? '';
-      const counts = !untouched.has(id) || block.start?.counts === true;
-      return isTyped(column) && !block.readOnly && counts && text !== '' ? [[id, text]] : [];
-    }),
-  );
+  { answers }: FilledIn,
+  { texts, shown, awaited }: Filling,
+): { answers: Answers; untouched: string[] } {
+  const there = inputs.filter(({ block, column }) => shown.has(block.id) && isTyped(column));
+  const untouched = there.flatMap(({ id }) => (texts[id] === undefined ? [] : [id]));
+  const seen = there.flatMap(({ id, block, column }): [string, string][] => {
+    // What is on its way is seen as on its way.
+    if (awaited.has(column.id)) return [];
+    const text = texts[id] ?? (block.readOnly ? '' : (answers[id] ?? ''));
+    return text === '' ? [] : [[id, text]];
+  });
+  return { answers: Object.fromEntries(seen), untouched };
 }
 
 function without(held: ReadonlySet<string>, inputId: string): ReadonlySet<string> {

@@ -8,7 +8,8 @@ import { ERRORS, settle } from '../functions/convert';
 import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
 import { parseFormula, type RangeName } from '../references/bind';
-import type { StoredFormula } from '../references/reference';
+import { Condition } from '../outcomes';
+import type { Reference, StoredFormula } from '../references/reference';
 import {
   ALL_RECORDS,
   cellKey,
@@ -66,6 +67,7 @@ export class Calculation implements SourceBook {
   private readonly queue = new Queue();
   /** Formulas that are computed over records being written, ready to run. */
   private readonly overDraft = new WeakMap<StoredFormula, Code>();
+  private readonly conditions = new WeakMap<StoredFormula, Condition<Reference>>();
   /** How often each was computed since the last change from outside. */
   private readonly rounds = new Map<Node, number>();
   private paused: Generator<void> | null = null;
@@ -235,6 +237,30 @@ export class Calculation implements SourceBook {
     const value = single(code(DRAFT));
     this.draft = {};
     return value;
+  }
+
+  /** All that a condition over a record that is being written can come to, as it stands. */
+  outcomesOver(
+    sheet: string,
+    formula: StoredFormula,
+    cells: Readonly<Record<string, CellValue>>,
+  ): readonly CellValue[] {
+    const grid = this.grids.get(sheet);
+    if (!grid) return [];
+    let condition = this.conditions.get(formula);
+    if (!condition) {
+      const columnOf = (reference: Reference): string | null =>
+        reference.kind === 'field' ? reference.column : null;
+      condition = new Condition(parseFormula(formula), columnOf, (tree) => {
+        const code = compile(tree, sourcesFor(this, grid), this.moment);
+        return () => single(code(DRAFT));
+      });
+      this.conditions.set(formula, condition);
+    }
+    this.draft = cells;
+    const outcomes = condition.outcomes((column) => (cells[column] ?? null) === null);
+    this.draft = {};
+    return outcomes;
   }
 
   /** What a column's formula would give each record, before the column has it. */

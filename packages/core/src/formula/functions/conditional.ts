@@ -10,6 +10,7 @@ import {
   scalar,
   type Argument,
   type FunctionDefinition,
+  type Moment,
 } from './define';
 import { meanOf } from './statistics';
 import { Sum } from './sum';
@@ -55,7 +56,9 @@ function countMet(
 function numbersMet(values: Area, conditions: readonly Condition[]): number[] | ErrorValue {
   const numbers: number[] = [];
   const failure = eachMet(conditions[0]?.range ?? values, conditions, (row, column) => {
-    const value = values.at(row, column);
+    // What is beyond the values that were given is not looked at, as no one watches it.
+    const isGiven = row < values.rows && column < values.columns;
+    const value = isGiven ? values.at(row, column) : null;
     if (typeof value === 'number') numbers.push(value);
     return isErrorValue(value) ? value : null;
   });
@@ -63,7 +66,11 @@ function numbersMet(values: Area, conditions: readonly Condition[]): number[] | 
 }
 
 /** Pairs of a range and a criterion, all of one shape. */
-function conditionsOf(args: readonly Argument[], shape: Area | null): Condition[] | ErrorValue {
+function conditionsOf(
+  args: readonly Argument[],
+  shape: Area | null,
+  { locale }: Moment,
+): Condition[] | ErrorValue {
   if (args.length % 2 === 1) return ERRORS.value;
   const conditions: Condition[] = [];
   let first = shape;
@@ -73,7 +80,10 @@ function conditionsOf(args: readonly Argument[], shape: Area | null): Condition[
     if (!isArea(range)) return ERRORS.value;
     first ??= range;
     if (range.rows !== first.rows || range.columns !== first.columns) return ERRORS.value;
-    conditions.push({ range, test: testOf(isArea(criterion) ? criterion.at(0, 0) : criterion) });
+    conditions.push({
+      range,
+      test: testOf(isArea(criterion) ? criterion.at(0, 0) : criterion, locale),
+    });
   }
   return conditions;
 }
@@ -97,8 +107,8 @@ function overMet(
     { ...description, about },
     [area('Values')],
     ['Range', 'Criterion'],
-    (_moment, [values], args): Value => {
-      const conditions = conditionsOf(args, values);
+    (moment, [values], args): Value => {
+      const conditions = conditionsOf(args, values, moment);
       if ('error' in conditions) return conditions;
       const numbers = numbersMet(values, conditions);
       return 'error' in numbers ? numbers : run(numbers);
@@ -106,7 +116,11 @@ function overMet(
   );
 }
 
-/** `SUMIF` and `AVERAGEIF`: the values stand in the range itself when no other is given. */
+/**
+ * `SUMIF` and `AVERAGEIF`: the values stand in the range itself when no other is given. A range
+ * of values takes the shape of the first, wherever it ends (ODF 1.3 part 4, SUMIF): see
+ * `calculation/shapes.ts`.
+ */
 function overOne(
   about: string,
   run: (numbers: readonly number[]) => CellValue,
@@ -114,8 +128,9 @@ function overOne(
   return define(
     { ...standard, about },
     [area('Range'), scalar('Criterion'), maybe(area('Values'))],
-    (_moment, range, criterion, values) => {
-      const numbers = numbersMet(values ?? range, [{ range, test: testOf(criterion) }]);
+    ({ locale }, range, criterion, values) => {
+      const conditions = [{ range, test: testOf(criterion, locale) }];
+      const numbers = numbersMet(values ?? range, conditions);
       return 'error' in numbers ? numbers : run(numbers);
     },
   );
@@ -125,14 +140,14 @@ export const conditional = {
   COUNTIF: define(
     { ...standard, about: 'How many cells of a range meet a criterion.' },
     [area('Range'), scalar('Criterion')],
-    (_moment, range, criterion) => countMet(range, [{ range, test: testOf(criterion) }]),
+    ({ locale }, range, criterion) => countMet(range, [{ range, test: testOf(criterion, locale) }]),
   ),
   COUNTIFS: defineList(
     { ...standard, about: 'How many places meet all criteria, each in its range.' },
     [],
     ['Range', 'Criterion'],
-    (_moment, _fixed, args) => {
-      const conditions = conditionsOf(args, null);
+    (moment, _fixed, args) => {
+      const conditions = conditionsOf(args, null, moment);
       if ('error' in conditions) return conditions;
       const [first] = conditions;
       return first ? countMet(first.range, conditions) : 0;

@@ -3,6 +3,7 @@ import {
   readIsoDate,
   readIsoMoment,
   readIsoTime,
+  sameNumber,
   type CellValue,
   type ErrorValue,
   type LocaleFacts,
@@ -16,37 +17,39 @@ export const ERRORS = {
   notAvailable: { error: '#N/A' },
 } as const satisfies Record<string, ErrorValue>;
 
+/** How numbers stand in texts: with the decimal sign of the workbook's locale. */
+export type NumberSign = Pick<LocaleFacts, 'decimal'>;
+
 const PLAIN_NUMBER = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?(%?)$/;
 
 /**
- * The number a text stands for: digits with a point, an exponent or a percent sign, or a date or
- * time of ISO 8601; else `null`. The same in every locale, so that a sheet computes the same
- * everywhere (ODF 1.3 part 4, 6.3.5 leaves it to the evaluator).
+ * The number a text stands for: digits with the locale's decimal sign, an exponent or a percent
+ * sign, or a date or time of ISO 8601; else `null`. So `&` writes numbers, and what it wrote is
+ * read again (ODF 1.3 part 4, 6.3.5 leaves it to the evaluator).
  */
-export function numberInText(text: string): number | null {
+export function numberInText(text: string, { decimal }: NumberSign): number | null {
   const trimmed = text.trim();
-  const plain = PLAIN_NUMBER.exec(trimmed);
+  const isOther = decimal !== '.' && trimmed.includes('.');
+  const digits = decimal === '.' ? trimmed : trimmed.replace(decimal, '.');
+  const plain = isOther ? null : PLAIN_NUMBER.exec(digits);
   if (plain) {
-    const value = Number(trimmed.replace('%', '')) / (plain[1] === '%' ? 100 : 1);
+    const value = Number(digits.replace('%', '')) / (plain[1] === '%' ? 100 : 1);
     return Number.isFinite(value) ? value : null;
   }
   return readIsoDate(trimmed) ?? readIsoMoment(trimmed) ?? readIsoTime(trimmed);
 }
 
 /** A value where a number is wanted: blank is 0, TRUE is 1, a text what it stands for. */
-export function toNumber(value: CellValue): number | ErrorValue {
+export function toNumber(value: CellValue, locale: NumberSign): number | ErrorValue {
   if (typeof value === 'number') return value;
   if (value === null) return 0;
   if (typeof value === 'boolean') return value ? 1 : 0;
-  if (typeof value === 'string') return numberInText(value) ?? ERRORS.value;
+  if (typeof value === 'string') return numberInText(value, locale) ?? ERRORS.value;
   return value;
 }
 
 /** A value where a text is wanted; numbers with at most 15 digits, TRUE and FALSE as words. */
-export function toText(
-  value: CellValue,
-  locale: Pick<LocaleFacts, 'decimal'>,
-): string | ErrorValue {
+export function toText(value: CellValue, locale: NumberSign): string | ErrorValue {
   if (typeof value === 'string') return value;
   if (value === null) return '';
   if (typeof value === 'number') return numberText(value).replace('.', locale.decimal);
@@ -76,14 +79,6 @@ export function settle(value: CellValue): CellValue {
   if (typeof value !== 'number') return value;
   if (!Number.isFinite(value)) return ERRORS.number;
   return value === 0 ? 0 : value;
-}
-
-/** How far apart two doubles may be and still be one number of 15 digits. */
-const SAME = 2 ** -49;
-
-/** Numbers that differ only by the rounding of decimal fractions are the same. */
-export function sameNumber(a: number, b: number): boolean {
-  return a === b || Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * SAME;
 }
 
 const RANK = { number: 0, string: 1, boolean: 2 } as const;

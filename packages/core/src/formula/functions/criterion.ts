@@ -1,5 +1,5 @@
 import { isErrorValue, type CellValue } from '../../values';
-import { compareTexts, compareValues, foldCase, numberInText } from './convert';
+import { compareTexts, compareValues, foldCase, numberInText, type NumberSign } from './convert';
 
 /** Whether a value meets a condition. */
 export type Test = (value: CellValue) => boolean;
@@ -12,10 +12,10 @@ const COMPARISON = /^(<=|>=|<>|<|>|=)?([\s\S]*)$/;
  * characters, `?` for one, and `~` takes either as it is. (ODF 1.3 part 4, 4.11.8; wildcards as
  * the host may allow.)
  */
-export function testOf(criterion: CellValue): Test {
+export function testOf(criterion: CellValue, locale: NumberSign): Test {
   if (typeof criterion !== 'string') return equalTo(criterion ?? 0);
   const [, sign = '=', rest = ''] = COMPARISON.exec(criterion) ?? [];
-  const typed = numberInText(rest) ?? logicalIn(rest) ?? rest;
+  const typed = numberInText(rest, locale) ?? logicalIn(rest) ?? rest;
   if (rest === '') return testOfNothing(criterion, sign);
   if (sign === '=') return equalTo(typed);
   if (sign === '<>') {
@@ -64,19 +64,22 @@ function equalTo(wanted: CellValue): Test {
 /** Whether a whole text is as a pattern says, without regard to case. */
 export function textTest(pattern: string): (text: string) => boolean {
   if (!/[*?~]/.test(pattern)) return (text) => compareTexts(text, pattern) === 0;
-  const parts = partsOf(foldCase(pattern));
-  return (text) => matchesAt(foldCase(text), parts, 0, true) !== null;
+  const parts = partsOf(pattern);
+  return (text) => matchesAt(foldedCharacters(text), parts, 0, true) !== null;
 }
 
-/** Where a pattern first matches in a text at or after a place, or `null`. */
+/** Where a pattern first matches in a text at or after a place, in characters from 0, or `null`. */
 export function findPattern(text: string, pattern: string, from: number): number | null {
-  const folded = foldCase(text);
-  const parts = partsOf(foldCase(pattern));
-  for (let at = from; at <= folded.length; at += 1) {
-    if (matchesAt(folded, parts, at, false) !== null) return at;
+  const characters = foldedCharacters(text);
+  const parts = partsOf(pattern);
+  for (let at = from; at <= characters.length; at += 1) {
+    if (matchesAt(characters, parts, at, false) !== null) return at;
   }
   return null;
 }
+
+/** The characters of a text, each as it is compared: one may become several, and stays one. */
+const foldedCharacters = (text: string): string[] => Array.from(text, foldCase);
 
 /** One part of a pattern: a character, any one, or any number of any. */
 type Part = string | typeof ANY | typeof ANY_RUN;
@@ -85,9 +88,10 @@ const ANY_RUN = Symbol('any characters');
 
 function partsOf(pattern: string): Part[] {
   const parts: Part[] = [];
-  for (let at = 0; at < pattern.length; at += 1) {
-    const character = pattern.charAt(at);
-    const following = pattern.charAt(at + 1);
+  const characters = foldedCharacters(pattern);
+  for (let at = 0; at < characters.length; at += 1) {
+    const character = characters[at] ?? '';
+    const following = characters[at + 1] ?? '';
     if (character === '~' && /[*?~]/.test(following)) {
       parts.push(following);
       at += 1;
@@ -103,7 +107,7 @@ function partsOf(pattern: string): Part[] {
  * the product of both lengths. Gives where the match ends.
  */
 function matchesAt(
-  text: string,
+  text: readonly string[],
   parts: readonly Part[],
   from: number,
   toTheEnd: boolean,
@@ -119,7 +123,7 @@ function matchesAt(
       run = part;
       runAt = at;
       part += 1;
-    } else if (at < text.length && (wanted === ANY || wanted === text.charAt(at))) {
+    } else if (at < text.length && (wanted === ANY || wanted === text[at])) {
       at += 1;
       part += 1;
     } else if (run >= 0 && runAt < text.length) {

@@ -19,6 +19,7 @@ import {
   text,
   whole,
   type FunctionDefinition,
+  type Moment,
 } from './define';
 
 const standard = { standing: 'standard', group: 'dates' } as const;
@@ -77,7 +78,10 @@ function dateDifference(from: number, to: number, unit: string): number | ErrorV
     case 'ym':
       return months % 12;
     case 'md':
-      return Math.floor(to) - monthsOn(a, months);
+      // Where the month is too short for the day, from its last day (from memory, common practice).
+      return (
+        Math.floor(to) - Math.min(monthsOn(a, months), monthsOn({ ...a, day: 1 }, months + 1) - 1)
+      );
     case 'yd':
       return Math.floor(to) - monthsOn(a, Math.floor(months / 12) * 12);
     default:
@@ -92,13 +96,13 @@ function monthsOn({ year, month, day }: DateParts, months: number): number {
   return serialOfDate(first) + day - 1;
 }
 
-function holidaysOf(range: Area | undefined): Set<number> | ErrorValue {
+function holidaysOf(range: Area | undefined, { locale }: Moment): Set<number> | ErrorValue {
   const days = new Set<number>();
   const failure =
     range &&
     eachValue(range, (value) => {
       if (value === null) return null;
-      const taken = toNumber(value);
+      const taken = toNumber(value, locale);
       if (isErrorValue(taken)) return taken;
       days.add(Math.floor(taken));
       return null;
@@ -217,16 +221,16 @@ export const dates = {
   NETWORKDAYS: define(
     { ...standard, about: 'The weekdays from one date to another, holidays left out.' },
     [whole('From'), whole('To'), maybe(area('Holidays'))],
-    (_moment, from, to, range) => {
-      const holidays = holidaysOf(range);
+    (moment, from, to, range) => {
+      const holidays = holidaysOf(range, moment);
       return 'error' in holidays ? holidays : networkDays(from, to, holidays);
     },
   ),
   WORKDAY: define(
     { ...standard, about: 'The date so many weekdays on, holidays left out.' },
     [whole('From'), whole('Days'), maybe(area('Holidays'))],
-    (_moment, from, days, range) => {
-      const holidays = holidaysOf(range);
+    (moment, from, days, range) => {
+      const holidays = holidaysOf(range, moment);
       return 'error' in holidays ? holidays : workday(from, days, holidays);
     },
   ),

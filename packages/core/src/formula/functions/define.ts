@@ -27,6 +27,8 @@ export interface ParameterInfo {
   readonly optional: boolean;
   /** Whether it, and those after it, may be given again and again. */
   readonly repeats: boolean;
+  /** Whether nothing between two separators is a blank value, and not the same as no argument. */
+  readonly blankCounts?: boolean;
 }
 
 export interface FunctionDefinition {
@@ -54,6 +56,7 @@ export interface Parameter<T> {
   readonly repeats: boolean;
   /** Whether an area given for it makes the function run once per value of that area. */
   readonly single: boolean;
+  readonly blankCounts?: boolean;
   take(argument: Argument, moment: Moment): T | ErrorValue;
   takeValue(value: CellValue, moment: Moment): T | ErrorValue;
   readonly missing?: T;
@@ -78,12 +81,13 @@ function single<T>(
   };
 }
 
-export const number = (name: string): Parameter<number> => single(name, toNumber);
+export const number = (name: string): Parameter<number> =>
+  single(name, (value, { locale }) => toNumber(value, locale));
 
 /** A number cut to a whole one, as counts and places are taken. */
 export const whole = (name: string): Parameter<number> =>
-  single(name, (value) => {
-    const taken = toNumber(value);
+  single(name, (value, { locale }) => {
+    const taken = toNumber(value, locale);
     return typeof taken === 'number' ? Math.trunc(taken) : taken;
   });
 
@@ -127,6 +131,11 @@ export const argument = (name: string): Parameter<Argument> => ({
 
 export function optional<T>(parameter: Parameter<T>, missing: T): Parameter<T> {
   return { ...parameter, optional: true, missing };
+}
+
+/** An optional parameter for which nothing between two separators is a blank value. */
+export function orBlank<T>(parameter: Parameter<T>): Parameter<T | undefined> {
+  return { ...parameter, optional: true, blankCounts: true };
 }
 
 /** An optional parameter whose absence means something of its own. */
@@ -209,7 +218,12 @@ function described(
     group,
     about,
     volatile,
-    parameters: parameters.map(({ name, optional, repeats }) => ({ name, optional, repeats })),
+    parameters: parameters.map(({ name, optional, repeats, blankCounts = false }) => ({
+      name,
+      optional,
+      repeats,
+      blankCounts,
+    })),
     least: parameters.filter((each) => !each.optional).length,
   };
 }
@@ -303,6 +317,7 @@ export function broadcast(
  */
 export function eachNumber(
   args: readonly Argument[],
+  { locale }: Moment,
   visit: (value: number) => void,
 ): ErrorValue | null {
   for (const given of args) {
@@ -314,7 +329,7 @@ export function eachNumber(
       if (isErrorValue(value)) return value;
       if (typeof value === 'number') visit(value);
     } else if (value !== null) {
-      const taken = toNumber(value);
+      const taken = toNumber(value, locale);
       if (typeof taken !== 'number') return taken;
       visit(taken);
     }
@@ -331,7 +346,7 @@ export function eachNumberIn(from: Area, visit: (value: number) => void): ErrorV
 }
 
 /** All numbers of arguments as a list, or the first error. */
-export function numbersOf(args: readonly Argument[]): number[] | ErrorValue {
+export function numbersOf(args: readonly Argument[], moment: Moment): number[] | ErrorValue {
   const numbers: number[] = [];
-  return eachNumber(args, (value) => numbers.push(value)) ?? numbers;
+  return eachNumber(args, moment, (value) => numbers.push(value)) ?? numbers;
 }

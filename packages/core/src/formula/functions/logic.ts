@@ -6,7 +6,7 @@ import {
   cellOf,
   define,
   defineList,
-  maybe,
+  orBlank,
   type Argument,
   type FunctionDefinition,
 } from './define';
@@ -73,7 +73,7 @@ function overTruths(
 export const logic = {
   IF: define(
     { ...standard, about: 'One of two values, by a condition.' },
-    [argument('Condition'), maybe(argument('Then')), maybe(argument('Otherwise'))],
+    [argument('Condition'), orBlank(argument('Then')), orBlank(argument('Otherwise'))],
     (_moment, condition, then, otherwise) =>
       choose(
         condition.value(),
@@ -121,9 +121,9 @@ export const logic = {
     { ...standard, about: 'The value at a place of the list that follows.' },
     [argument('Place')],
     ['Value'],
-    (_moment, [place], args) => {
+    ({ locale }, [place], args) => {
       const value = place.value();
-      const taken = toNumber(isArea(value) ? value.at(0, 0) : value);
+      const taken = toNumber(isArea(value) ? value.at(0, 0) : value, locale);
       if (isErrorValue(taken)) return taken;
       const chosen = args[Math.trunc(taken) - 1];
       return taken < 1 || !chosen ? ERRORS.value : (chosen.value() ?? 0);

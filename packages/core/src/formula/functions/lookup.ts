@@ -1,4 +1,4 @@
-import { isErrorValue, type CellValue } from '../../values';
+import { isErrorValue, NumberPlaces, type CellValue } from '../../values';
 import { areaOf, ArrayArea, isArea, listOf, type Area, type Value } from './area';
 import { compareValues, ERRORS, toLogical } from './convert';
 import { textTest } from './criterion';
@@ -167,14 +167,25 @@ function rowsOf(from: Area): CellValue[][] {
 const transposed = (from: Area): Area =>
   areaOf(from.columns, from.rows, (row, column) => from.at(column, row));
 
-/** A value as a key: the same for values that compare as the same. */
-function keyOf(value: CellValue): string {
-  if (isErrorValue(value)) return `e${value.error}`;
-  return typeof value === 'string' ? `s${value.toLowerCase()}` : `${typeof value}${String(value)}`;
+/** Gives values keys: the same for values that compare as the same. */
+function keys(): (value: CellValue) => string {
+  const numbers = new NumberPlaces();
+  let count = 0;
+  return (value) => {
+    if (isErrorValue(value)) return `e${value.error}`;
+    if (typeof value === 'string') return `s${value.toLowerCase()}`;
+    if (typeof value !== 'number') return String(value);
+    const known = numbers.find(value);
+    if (known !== undefined) return `n${known}`;
+    numbers.put(value, count);
+    count += 1;
+    return `n${count - 1}`;
+  };
 }
 
 function uniqueRows(from: Area, once: boolean): CellValue[][] {
   const seen = new Map<string, { row: CellValue[]; count: number }>();
+  const keyOf = keys();
   for (const row of rowsOf(from)) {
     const key = row.map(keyOf).join('\u0000');
     const known = seen.get(key);

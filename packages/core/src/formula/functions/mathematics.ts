@@ -1,4 +1,4 @@
-import { isErrorValue, type ErrorValue } from '../../values';
+import { asMeant, isErrorValue, roundAt, type ErrorValue } from '../../values';
 import { isArea, ArrayArea, type Area } from './area';
 import { ERRORS } from './convert';
 import {
@@ -11,26 +11,11 @@ import {
   whole,
   type Argument,
   type FunctionDefinition,
+  type Moment,
 } from './define';
 import { Sum } from './sum';
 
 const standard = { standing: 'standard', group: 'mathematics' } as const;
-
-/**
- * A number times a power of ten, rounded by `round`, and back. Done on the decimal digits, so
- * that 1.005 rounds to 1.01 as it is written and not as its double stands.
- */
-function atDigits(value: number, digits: number, round: (value: number) => number): number {
-  const size = Math.abs(Number(value.toPrecision(15)));
-  if (size === 0 || digits > 300) return value;
-  const shifted = shift(size, digits);
-  return Math.sign(value) * shift(round(Number(shifted.toPrecision(15))), -digits);
-}
-
-function shift(value: number, digits: number): number {
-  const [mantissa = '0', exponent = '0'] = String(value).split('e');
-  return Number(`${mantissa}e${Number(exponent) + digits}`);
-}
 
 const DIGITS = optional(whole('Digits'), 0);
 
@@ -50,7 +35,7 @@ const ceiling = toMultiple(Math.ceil, Math.ceil);
 const floor = toMultiple(Math.floor, Math.floor);
 
 /** The sum of arguments; a whole column of records has it ready. */
-function sumOf(args: readonly Argument[]): number | ErrorValue {
+function sumOf(args: readonly Argument[], moment: Moment): number | ErrorValue {
   const sum = new Sum();
   for (const given of args) {
     const value = given.value();
@@ -60,7 +45,7 @@ function sumOf(args: readonly Argument[]): number | ErrorValue {
       sum.add(figures.sum);
       continue;
     }
-    const failure = eachNumber([given], (each) => sum.add(each));
+    const failure = eachNumber([given], moment, (each) => sum.add(each));
     if (failure) return failure;
   }
   return sum.total;
@@ -71,14 +56,14 @@ export const mathematics = {
     { ...standard, about: 'The sum of all numbers.' },
     [],
     ['Numbers'],
-    (_moment, _fixed, args) => sumOf(args),
+    (moment, _fixed, args) => sumOf(args, moment),
   ),
   PRODUCT: defineList(
     { ...standard, about: 'All numbers multiplied.' },
     [],
     ['Numbers'],
-    (_moment, _fixed, args) => {
-      const numbers = numbersOf(args);
+    (moment, _fixed, args) => {
+      const numbers = numbersOf(args, moment);
       if ('error' in numbers) return numbers;
       return numbers.length === 0 ? 0 : numbers.reduce((product, each) => product * each, 1);
     },
@@ -115,30 +100,33 @@ export const mathematics = {
   ROUND: define(
     { ...standard, about: 'Rounded to a number of digits, halves away from zero.' },
     [number('Number'), DIGITS],
-    (_moment, value, digits) => atDigits(value, digits, Math.round),
+    (_moment, value, digits) => roundAt(value, digits),
   ),
   ROUNDUP: define(
     { ...standard, about: 'Rounded to a number of digits, away from zero.' },
     [number('Number'), DIGITS],
-    (_moment, value, digits) => atDigits(value, digits, Math.ceil),
+    (_moment, value, digits) => roundAt(value, digits, Math.ceil),
   ),
   ROUNDDOWN: define(
     { ...standard, about: 'Rounded to a number of digits, towards zero.' },
     [number('Number'), DIGITS],
-    (_moment, value, digits) => atDigits(value, digits, Math.floor),
+    (_moment, value, digits) => roundAt(value, digits, Math.floor),
   ),
   INT: define(
     { ...standard, about: 'The next whole number down.' },
     [number('Number')],
-    (_moment, value) => Math.floor(Number(value.toPrecision(15))),
+    (_moment, value) => Math.floor(asMeant(value)),
   ),
   MOD: define(
     { ...standard, about: 'What a division leaves; it has the sign of the divisor.' },
     [number('Number'), number('Divisor')],
     (_moment, value, divisor) => {
       if (divisor === 0) return ERRORS.divided;
-      const rest = value - divisor * Math.floor(value / divisor);
-      return Number(rest.toPrecision(14)) === divisor ? 0 : rest;
+      // The platform's remainder is exact; it has the sign of the number.
+      const left = value % divisor;
+      const rest = left !== 0 && left < 0 !== divisor < 0 ? left + divisor : left;
+      const isExact = Number.isInteger(value) && Number.isInteger(divisor);
+      return !isExact && Number(rest.toPrecision(14)) === divisor ? 0 : rest;
     },
   ),
   ABS: define(

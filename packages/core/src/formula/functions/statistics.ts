@@ -1,4 +1,10 @@
-import { isErrorValue, type CellValue, type ErrorValue } from '../../values';
+import {
+  isErrorValue,
+  NumberPlaces,
+  sameNumber,
+  type CellValue,
+  type ErrorValue,
+} from '../../values';
 import { eachValue, isArea, type Area, type Figures } from './area';
 import { ERRORS, toNumber } from './convert';
 import {
@@ -13,6 +19,7 @@ import {
   whole,
   type Argument,
   type FunctionDefinition,
+  type Moment,
 } from './define';
 import { spreadOfNumbers, Sum } from './sum';
 
@@ -24,10 +31,10 @@ function overNumbers(
   run: (numbers: readonly number[]) => CellValue,
   fromFigures?: (figures: Figures) => CellValue,
 ): FunctionDefinition {
-  return defineList({ ...standard, about }, [], ['Numbers'], (_moment, _fixed, args) => {
+  return defineList({ ...standard, about }, [], ['Numbers'], (moment, _fixed, args) => {
     const ready = fromFigures && figuresOf(args);
     if (ready) return isErrorValue(ready.error) ? ready.error : fromFigures(ready);
-    const numbers = numbersOf(args);
+    const numbers = numbersOf(args, moment);
     return isNumbers(numbers) ? run(numbers) : numbers;
   });
 }
@@ -77,7 +84,12 @@ function median(numbers: readonly number[]): number | ErrorValue {
 /** The most frequent number; of several the smallest; #N/A where none comes twice. */
 function mode(numbers: readonly number[]): number | ErrorValue {
   const counts = new Map<number, number>();
-  for (const value of numbers) counts.set(value, (counts.get(value) ?? 0) + 1);
+  const places = new NumberPlaces();
+  for (const [place, value] of numbers.entries()) {
+    places.put(value, place);
+    const same = numbers[places.find(value) ?? place] ?? value;
+    counts.set(same, (counts.get(same) ?? 0) + 1);
+  }
   let found: number | ErrorValue = ERRORS.notAvailable;
   let most = 1;
   for (const [value, count] of counts) {
@@ -123,7 +135,7 @@ function countFilled(args: readonly Argument[]): number {
 }
 
 /** Numbers, and written values that stand for one; texts and errors are not counted. */
-function countNumbers(args: readonly Argument[]): number {
+function countNumbers(args: readonly Argument[], { locale }: Moment): number {
   let count = 0;
   for (const given of args) {
     const value = given.value();
@@ -132,7 +144,7 @@ function countNumbers(args: readonly Argument[]): number {
       if (figures) count += figures.numbers;
       else count += countIn(value, (each) => typeof each === 'number');
     } else if (given.isReference) count += typeof value === 'number' ? 1 : 0;
-    else if (!isErrorValue(value)) count += typeof toNumber(value) === 'number' ? 1 : 0;
+    else if (!isErrorValue(value)) count += typeof toNumber(value, locale) === 'number' ? 1 : 0;
   }
   return count;
 }
@@ -170,7 +182,7 @@ export const statistics = {
     { ...standard, about: 'How many numbers there are.' },
     [],
     ['Values'],
-    (_moment, _fixed, args) => countNumbers(args),
+    (moment, _fixed, args) => countNumbers(args, moment),
   ),
   COUNTA: defineList(
     { ...standard, about: 'How many values there are, blanks left out.' },
@@ -208,15 +220,17 @@ export const statistics = {
       const others: number[] = [];
       const failure = eachNumberIn(range, (each) => others.push(each));
       if (failure) return failure;
-      if (!others.includes(value)) return ERRORS.notAvailable;
-      return 1 + others.filter((each) => (ascending === 0 ? each > value : each < value)).length;
+      const before = others.filter((each) => (ascending === 0 ? each > value : each < value));
+      const isThere = others.some((each) => sameNumber(each, value));
+      if (!isThere) return ERRORS.notAvailable;
+      return 1 + before.filter((each) => !sameNumber(each, value)).length;
     },
   ),
   SUBTOTAL: defineList(
     { ...standard, about: 'A total of a range that leaves other subtotals out.' },
     [whole('Kind')],
     ['Range'],
-    (_moment, [kind], args) => {
+    (moment, [kind], args) => {
       const total = SUBTOTALS[(kind > 100 ? kind - 100 : kind) - 1];
       if (!total) return ERRORS.value;
       const numbers: number[] = [];
@@ -224,7 +238,7 @@ export const statistics = {
       for (const given of args) {
         const value = given.value();
         if (!isArea(value)) {
-          const failure = eachNumber([given], (each) => numbers.push(each));
+          const failure = eachNumber([given], moment, (each) => numbers.push(each));
           if (failure) return failure;
           filled += value === null ? 0 : 1;
           continue;

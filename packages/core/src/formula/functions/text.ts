@@ -35,6 +35,13 @@ function slice(value: string, from: number, to: number): string {
     : characters.slice(from, to).join('');
 }
 
+/** How many UTF-16 units stand before a character, counted from 1; `null` where there is none. */
+function unitsBefore(value: string, character: number): number | null {
+  const characters = charactersOf(value);
+  if (character < 1 || character > characters.length + 1) return null;
+  return slice(value, 0, character - 1).length;
+}
+
 function limited(value: string): string | ErrorValue {
   return value.length > LONGEST_TEXT ? ERRORS.value : value;
 }
@@ -87,7 +94,7 @@ export const texts = {
       if (typeof value !== 'string') return value === null ? 0 : ERRORS.value;
       const reading = readNumber(value, locale);
       if (reading.ok && typeof reading.value === 'number') return reading.value;
-      return numberInText(value) ?? ERRORS.value;
+      return numberInText(value, locale) ?? ERRORS.value;
     },
   ),
   LEN: define(
@@ -169,15 +176,16 @@ export const texts = {
     { ...standard, about: 'Where a text stands in another, capital and small letters told apart.' },
     [text('Find'), text('Text'), optional(whole('From'), 1)],
     (_moment, find, value, from) => {
-      const at = from < 1 || from > value.length + 1 ? -1 : value.indexOf(find, from - 1);
-      return at < 0 ? ERRORS.value : at + 1;
+      const start = unitsBefore(value, from);
+      const at = start === null ? -1 : value.indexOf(find, start);
+      return at < 0 ? ERRORS.value : charactersOf(value.slice(0, at)).length + 1;
     },
   ),
   SEARCH: define(
     { ...standard, about: 'Where a text stands in another; * and ? stand for any characters.' },
     [text('Find'), text('Text'), optional(whole('From'), 1)],
     (_moment, find, value, from) => {
-      const at = from < 1 || from > value.length + 1 ? null : findPattern(value, find, from - 1);
+      const at = from < 1 ? null : findPattern(value, find, from - 1);
       return at === null ? ERRORS.value : at + 1;
     },
   ),

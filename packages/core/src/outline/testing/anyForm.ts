@@ -60,7 +60,7 @@ const start: fc.Arbitrary<StartingValue> = fc
       fc.record({ kind: fc.constantFrom('today', 'now') }),
       fc.record({ kind: fc.constant('formula' as const), formula }),
     ),
-    some<{ counts: true; kept: true }>({ counts: yes, kept: yes }),
+    some<{ suggestion: true; kept: true }>({ suggestion: yes, kept: yes }),
   )
   .map(([value, more]) => ({ ...value, ...more }));
 

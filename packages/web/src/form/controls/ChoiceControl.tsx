@@ -145,6 +145,8 @@ function FindControl(
           bg="leaf"
           borderColor={invalid ? 'madder' : 'edge'}
           readOnly={readOnly}
+          placeholder={props.ghost === '' ? undefined : props.ghost}
+          data-beginning={props.beginning === '' ? undefined : props.beginning}
           value={text}
           onChange={(event) => {
             onText(event.target.value);

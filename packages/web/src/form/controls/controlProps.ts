@@ -15,14 +15,21 @@ export interface ControlProps {
   /** What the column holds already, where the field suggests it. */
   readonly suggestions: readonly string[];
   readonly workbookId: string;
+  /** What stands ghosted in a blank field: a suggestion, or that its value is on its way. */
+  readonly ghost: string;
+  /** The start that typing goes on from, where the field has one. */
+  readonly beginning: string;
   readonly onText: (text: string) => void;
 }
 
 /** What an input that is typed into has in every control. */
 export function inputProps(props: ControlProps) {
   const { fieldId, labelId, describedBy, invalid, required, text, readOnly, onText } = props;
+  const { ghost, beginning } = props;
   return {
     'data-field': fieldId,
+    'data-beginning': beginning === '' ? undefined : beginning,
+    placeholder: ghost === '' ? undefined : ghost,
     'aria-labelledby': labelId,
     'aria-describedby': describedBy,
     'aria-invalid': invalid || undefined,

@@ -1,0 +1,46 @@
+/** How far apart two doubles may be and still be one number of 15 digits. */
+const SAME = 2 ** -49;
+
+/** Numbers that differ only by the rounding of decimal fractions are the same. */
+export function sameNumber(a: number, b: number): boolean {
+  return a === b || Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * SAME;
+}
+
+/** Doubles that follow each other in one bucket: many more than may be apart and the same. */
+const BUCKET = 2 ** 12;
+const REST = 2 ** 32 / BUCKET;
+const double = new Float64Array(1);
+const halves = new Uint32Array(double.buffer);
+
+/** The bucket a number is in; what is the same number is in it, or in the one next to it. */
+function bucketOf(value: number): number {
+  double[0] = value === 0 ? 0 : value;
+  return (halves[1] ?? 0) * REST + Math.floor((halves[0] ?? 0) / BUCKET);
+}
+
+/**
+ * Places by number, for which numbers that are the same are one: 0.1 + 0.2 is found as 0.3. The
+ * first place that is put stays.
+ */
+export class NumberPlaces {
+  private readonly buckets = new Map<number, [value: number, place: number][]>();
+
+  put(value: number, place: number): void {
+    const key = bucketOf(value);
+    const bucket = this.buckets.get(key);
+    if (!bucket) this.buckets.set(key, [[value, place]]);
+    else if (!bucket.some(([held]) => held === value)) bucket.push([value, place]);
+  }
+
+  /** The lowest place of a number that is the same. */
+  find(value: number): number | undefined {
+    const key = bucketOf(value);
+    let found: number | undefined;
+    for (const at of [key - 1, key, key + 1]) {
+      for (const [held, place] of this.buckets.get(at) ?? []) {
+        if (sameNumber(held, value) && place < (found ?? Infinity)) found = place;
+      }
+    }
+    return found;
+  }
+}

@@ -1,0 +1,39 @@
+import { NoAnswer } from './client';
+
+/** How long what got no answer waits before it is sent again, longer each time. */
+const WAITS_MS = [1000, 2000, 4000, 8000];
+
+/** @param attempt how often it was sent again, from 0 */
+export const waitBefore = (attempt: number): number =>
+  WAITS_MS[Math.min(attempt, WAITS_MS.length - 1)] ?? 0;
+
+const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+export interface Insisting {
+  /** Told each time no answer came. */
+  readonly onNoAnswer?: () => void;
+  /** Whether nobody waits for it any more. */
+  readonly isGone?: () => boolean;
+  /** Waits before it is sent again; may be cut short. */
+  readonly pause?: (ms: number) => Promise<void>;
+}
+
+/**
+ * Sends until there is an answer, however often no answer comes. A refusal is an answer.
+ *
+ * @throws what the server refused with; NoAnswer when nobody waits for it any more
+ */
+export async function insist<T>(
+  send: () => Promise<T>,
+  { onNoAnswer, isGone = () => false, pause = sleep }: Insisting = {},
+): Promise<T> {
+  for (let attempt = 0; ; attempt += 1) {
+    try {
+      return await send();
+    } catch (error) {
+      if (!(error instanceof NoAnswer) || isGone()) throw error;
+      onNoAnswer?.();
+      await pause(waitBefore(attempt));
+    }
+  }
+}
