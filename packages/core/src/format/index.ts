@@ -1,2 +1,3 @@
 export { groupDigits, isCurrency, minorDigits, showByFormat } from './numbers';
 export { formatByPattern } from './pattern';
+export { readByPattern } from './readPattern';

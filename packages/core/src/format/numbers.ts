@@ -46,6 +46,8 @@ export function showByFormat(
       ? { style: percent ? 'percent' : 'decimal' }
       : { style: 'currency', currency }),
     useGrouping: grouping,
+    // What rounds to nothing has no sign.
+    signDisplay: 'negative',
     ...(decimals === undefined
       ? { ...(currency === undefined && { maximumFractionDigits: MOST_DECIMALS }) }
       : { minimumFractionDigits: decimals, maximumFractionDigits: decimals }),

@@ -303,12 +303,15 @@ export function otherwiseThanSeen<F>(
   { inputs }: PreparedForm<F>,
   { answers }: Entered,
   { texts, shown }: Filling,
+  context: ReadingContext,
 ): string[] {
   return inputs.flatMap(({ id, block, column }) => {
     if (!isTyped(column)) return [];
     const seen = (answers[id] ?? '').trim();
     const stored = shown.has(block.id) ? (texts[id] ?? seen).trim() : '';
-    return seen === stored ? [] : [column.id];
+    if (seen === stored) return [];
+    const [a, b] = [seen, stored].map((text) => readAnswer(text, column, context).value);
+    return a === b ? [] : [column.id];
   });
 }
 

@@ -85,7 +85,7 @@ function cellReader(
   const column: Column = { id: '', heading, kind: kindId, settings: {} };
   const kind = kindOf(column);
   const style = { ...locale, decimal, group: decimal === '.' ? ',' : '.', dateOrder };
-  const context = { locale: style, now };
+  const context = { locale: style, now, asWritten: true };
   const asItStands = kind.typing === 'none' || kind.typing === 'choice';
   return {
     index,

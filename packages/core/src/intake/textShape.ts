@@ -34,7 +34,9 @@ const EN = localeFacts('en-GB');
 /** A date with its year, in the order given (ISO 8601 in any order). */
 export function isWholeDate(text: string, dateOrder: 'dmy' | 'mdy'): boolean {
   if (!/\d{4}|\d[-/. ]\d{1,2}[-/. ]\d{2}$|'\d{2}$/.test(text) || text.length > 30) return false;
-  return /\d.*[-/. ,].*\d/.test(text) && readDate(text, { ...EN, dateOrder }, 0).ok;
+  return (
+    /\d.*[-/. ,].*\d/.test(text) && readDate(text, { ...EN, dateOrder }, 0, { asWritten: true }).ok
+  );
 }
 
 export function isClock(text: string): boolean {

@@ -8,19 +8,31 @@ export function foldText(text: string): string {
   return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim().replace(/\s+/g, ' ');
 }
 
-function findChoice(typed: string, column: Column): string | undefined {
+/** A code without what people leave out of it: signs, and zeros before figures. `AB-03` is `ab3`. */
+export function foldCode(text: string): string {
+  return foldText(text)
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .replace(/(?<!\d)0+(?=\d)/g, '')
+    .replace(/ (?!\d)|(?<!\d) /g, '');
+}
+
+function findChoice(typed: string, column: Column, asWritten: boolean): string | undefined {
   const choices = column.settings.choices ?? [];
   if (choices.includes(typed)) return typed;
   const folded = foldText(typed);
-  return choices.find((choice) => foldText(choice) === folded);
+  const found = choices.find((choice) => foldText(choice) === folded);
+  if (found !== undefined || asWritten || !/\d/.test(folded)) return found;
+  const code = foldCode(typed);
+  const alike = choices.filter((choice) => foldCode(choice) === code);
+  return alike.length === 1 ? alike[0] : undefined;
 }
 
 /**
  * A typed text as a choice: as the list writes it, or an answer of one's own where the column
  * takes those, with the column's mark before it.
  */
-function readChoice(typed: string, column: Column): Reading {
-  const choice = findChoice(typed, column);
+function readChoice(typed: string, column: Column, asWritten = false): Reading {
+  const choice = findChoice(typed, column, asWritten);
   if (choice !== undefined) return read(choice);
   const { own } = column.settings;
   if (own !== undefined) {
@@ -68,7 +80,8 @@ export const oneChoice: Kind = {
   typing: 'choice',
   holds: 'string',
   usualLength: 14,
-  read: (typed, column) => (typed.trim() === '' ? read(null) : readChoice(typed, column)),
+  read: (typed, column, { asWritten }) =>
+    typed.trim() === '' ? read(null) : readChoice(typed, column, asWritten),
   show: showPlain,
 };
 
@@ -81,11 +94,11 @@ export const severalChoices: Kind = {
   typing: 'choice',
   holds: 'string',
   usualLength: 20,
-  read(typed, column) {
+  read(typed, column, { asWritten }) {
     const chosen: string[] = [];
     const { separator } = column.settings;
     for (const part of splitChoices(typed, separator)) {
-      const reading = readChoice(part, column);
+      const reading = readChoice(part, column, asWritten);
       if (!reading.ok) return reading;
       const choice = String(reading.value ?? '');
       if (choice !== '' && !chosen.includes(choice)) chosen.push(choice);

@@ -1,5 +1,5 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
-import { read, refuse } from '../values';
+import { plainSigns, read, refuse } from '../values';
 import type { Kind, KindId } from './kind';
 import { showPlain } from './showPlain';
 
@@ -41,9 +41,13 @@ export const contactKinds: Readonly<Record<ContactId, Kind>> = {
     read(typed, { settings }) {
       const text = typed.trim();
       if (text === '') return read(null);
+      const dialled = plainSigns(text)
+        // `(+44) 1632 …`, and 00 for + as most of the world dials it (ITU-T E.164, annex).
+        .replace(/^\(\s*(\+\d+)\s*\)/, '$1')
+        .replace(/^00(?=\s?[1-9])\s?/, '+');
       const country = (settings.country ?? '') as CountryCode;
       const number = parsePhoneNumberFromString(
-        text,
+        dialled,
         country === ('' as string) ? {} : { defaultCountry: country, extract: false },
       );
       return number?.isPossible() === true
@@ -68,12 +72,26 @@ export const contactKinds: Readonly<Record<ContactId, Kind>> = {
     read(typed) {
       const text = typed.trim();
       if (text === '') return read(null);
-      const whole = /^[a-z][a-z0-9+.-]*:/i.test(text) ? text : `https://${text}`;
-      return isWebAddress(whole) ? read(whole) : refuse({ code: 'notAWebAddress', text });
+      const hasScheme = /^[a-z][a-z0-9+.-]*:\/\//i.test(text);
+      const whole = hasScheme ? text : `https://${text}`;
+      return isWebAddress(whole) && (hasScheme || namesHost(text))
+        ? read(whole)
+        : refuse({ code: 'notAWebAddress', text });
     },
     show: showPlain,
   },
 };
+
+/**
+ * Whether what was typed without `https://` begins with the name of a host: a mail address or a
+ * number is none, and the platform would make one of either.
+ */
+function namesHost(text: string): boolean {
+  const [host = ''] = text.split(/[/?#]/);
+  const labels = host.replace(/:\d+$/, '').split('.');
+  const isNumber = /^\d*$/.test(labels.at(-1) ?? '');
+  return !host.includes('@') && (!isNumber || labels.length === 4);
+}
 
 /** Whether a text is an address of the web, with a host that has a name or a number. */
 function isWebAddress(text: string): boolean {

@@ -1,6 +1,6 @@
-import { readDate, showDate } from '../values';
+import { read, readDate, showDate } from '../values';
 import type { Kind } from './kind';
-import { showFormatted } from './showFormatted';
+import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const date: Kind = {
@@ -12,7 +12,11 @@ export const date: Kind = {
   holds: 'number',
   iso: 'date',
   usualLength: 10,
-  read: (typed, _column, { locale, now }) => readDate(typed, locale, Math.floor(now)),
+  read(typed, { settings }, { locale, now, asWritten }) {
+    const shown = readShown(typed, settings.datePattern, locale, now);
+    if (shown !== null && Number.isInteger(shown)) return read(shown);
+    return readDate(typed, locale, Math.floor(now), { asWritten });
+  },
   show: (value, column, locale) =>
     typeof value === 'number' ? showDate(value, locale) : showPlain(value, column, locale),
   format: (value, column, locale) =>

@@ -1,4 +1,4 @@
-export { foldText, ownText, rewrittenChoices } from './choices';
+export { foldCode, foldText, ownText, rewrittenChoices } from './choices';
 export { CHOICE_SEPARATOR, joinChoices, separatorSign, splitChoices } from './several';
 export { fileIdOf, fileNameOf, fileText } from './file';
 export * from './kind';

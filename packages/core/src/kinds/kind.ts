@@ -76,6 +76,11 @@ export interface ReadingContext {
   readonly locale: LocaleFacts;
   /** The serial of now in the workbook's time zone; its whole part is today. */
   readonly now: number;
+  /**
+   * Whether the text stands in a file or another column, and says no more than what is written:
+   * a bare `24` is no day, `ab3` no AB-03.
+   */
+  readonly asWritten?: boolean;
 }
 
 export interface Kind {

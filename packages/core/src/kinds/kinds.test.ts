@@ -60,6 +60,12 @@ test.each<[KindId, string, CellValue]>([
   ['money', '12.50', 12.5],
   ['money', '€ 1,234.50', 1234.5],
   ['money', '12.50 EUR', 12.5],
+  ['money', '-€5.00', -5],
+  ['money', '€-5.00', -5],
+  ['money', '−5 EUR', -5],
+  ['money', '€', 'notANumber'],
+  ['money', '- €', 'notANumber'],
+  ['money', '￥500', 'notANumber'],
   ['money', 'x', 'notANumber'],
   // Published shapes of the WHATWG HTML standard for input type=email, and RFC 5321's lengths.
   ['email', 'a.b+c@place.example', 'a.b+c@place.example'],
@@ -74,12 +80,100 @@ test.each<[KindId, string, CellValue]>([
   ['webAddress', 'javascript:alert(1)', 'notAWebAddress'],
   ['webAddress', 'no where.example', 'notAWebAddress'],
   ['webAddress', 'place', 'notAWebAddress'],
+  ['webAddress', '1.5', 'notAWebAddress'],
+  ['webAddress', '1.5/x', 'notAWebAddress'],
+  ['webAddress', '192.0.2.7:80/x', 'https://192.0.2.7:80/x'],
+  ['webAddress', 'ann@b.example', 'notAWebAddress'],
+  ['webAddress', 'mailto:ann@b.example', 'notAWebAddress'],
+  ['webAddress', 'localhost:4180/x', 'https://localhost:4180/x'],
   ['door', 'x', 'notTyped'],
   ['runningNumber', 'RW-1', 'notTyped'],
   ['computed', '1', 'notTyped'],
 ])('%s reads %j as %j', (kind, text, expected) => {
   expect(told(kind, text)).toBe(expected);
 });
+
+/** A column's settings, what is typed, and the value or the problem. */
+test.each<[KindId, ColumnSettings, string, CellValue]>([
+  ['number', { percent: true }, '50%', 0.5],
+  ['number', { percent: true }, '12.5 %', 0.125],
+  ['number', { percent: true }, '0.5', 0.5],
+  ['number', {}, '50%', 'notANumber'],
+  ['number', { unit: '°C' }, '7.5 °C', 7.5],
+  ['number', { unit: 'mg/L' }, '7.5mg/l', 7.5],
+  ['number', { unit: 'mg/L' }, 'mg/L', 'notANumber'],
+  ['number', { unit: '%' }, '88%', 88],
+  ['wholeNumber', { digitGroups: [4, 4, 4] }, '1234 5678 9012', 123456789012],
+  ['text', { digitGroups: [3, 3, 4] }, '012 345 6789', '0123456789'],
+  ['text', { digitGroups: [3, 3, 4] }, '01 2345 6789', '01 2345 6789'],
+  ['money', { currency: 'JPY' }, '¥500', 500],
+  ['money', { currency: 'JPY' }, '￥500', 500],
+  ['money', { currency: 'JPY' }, 'JP¥1,234', 1234],
+  ['phone', { country: 'DE' }, '＋44 1632 960001', '+441632960001'],
+  ['phone', { country: 'DE' }, '0044 1632 960001', '+441632960001'],
+  ['phone', { country: 'US' }, '00 44 1632 960001', '+441632960001'],
+  ['phone', { country: 'DE' }, '(+44) 1632 960001', '+441632960001'],
+  ['phone', { country: 'GB' }, '01632 960001', '+441632960001'],
+  ['oneChoice', { choices: ['AB-03', 'AB-13'] }, 'ab3', 'AB-03'],
+  ['oneChoice', { choices: ['AB-03', 'AB-13'] }, 'AB 3', 'AB-03'],
+  ['oneChoice', { choices: ['AB-3', 'AB-03'] }, 'ab3', 'notAChoice'],
+  ['oneChoice', { choices: ['AB-1-2', 'AB-12'] }, 'ab12', 'AB-12'],
+  ['oneChoice', { choices: ['Ash Beck'] }, 'ashbeck', 'notAChoice'],
+  ['date', { datePattern: 'dddd, d mmmm yyyy' }, 'Monday, 5 January 2026', 46027],
+  ['date', { datePattern: 'dd.mm.yy' }, '05.01.26', 46027],
+  ['time', { datePattern: 'h:mm AM/PM' }, '6:00 PM', 0.75],
+  ['moment', { datePattern: 'yyyy-mm-dd hh:mm' }, '2026-01-05 18:00', 46027.75],
+  ['moment', {}, '24/11/2026 noon', 46350.5],
+])('%s with %j reads %j as %j', (kind, settings, text, expected) => {
+  const of = { ...column(kind), settings };
+  const reading = kindOf(of).read(text, of, { locale, now });
+  expect(reading.ok ? reading.value : reading.problem.code).toBe(expected);
+});
+
+// Locales that are offered, and others that write otherwise: other digits, directions, orders.
+const LOCALES =
+  'en-GB en-US de-DE de-CH fr-FR es-ES it-IT nl-NL pt-BR pl-PL sv-SE nb-NO ja-JP zh-CN ko-KR hi-IN ar-EG he-IL fa-IR tr-TR th-TH ru-RU hu-HU'.split(
+    ' ',
+  );
+const DAYS = fc.integer({ min: 20_000, max: 60_000 });
+const AMOUNTS = fc.integer({ min: -1e9, max: 1e9 }).map((cents) => cents / 100);
+const MOMENTS = fc
+  .tuple(DAYS, fc.integer({ min: 0, max: 1439 }))
+  .map(([day, minute]) => day + minute / 1440);
+test.each<[KindId, ColumnSettings, fc.Arbitrary<number>]>([
+  ['number', {}, AMOUNTS],
+  ['number', { decimals: 1, grouping: true }, AMOUNTS],
+  ['number', { percent: true, decimals: 1 }, AMOUNTS],
+  ['wholeNumber', { grouping: true }, fc.integer()],
+  ['wholeNumber', { digitGroups: [4, 4] }, fc.nat()],
+  ['money', { currency: 'EUR' }, AMOUNTS],
+  ['money', { currency: 'GBP' }, AMOUNTS],
+  ['money', { currency: 'JPY' }, fc.integer({ min: -1e9, max: 1e9 })],
+  ['date', {}, DAYS],
+  ['date', { datePattern: 'dddd, d mmmm yyyy' }, DAYS],
+  ['date', { datePattern: 'ddd d mmm yyyy' }, DAYS],
+  ['date', { datePattern: 'yyyy"年"m"月"d"日"' }, DAYS],
+  ['time', {}, fc.integer({ min: 0, max: 1439 }).map((minute) => minute / 1440)],
+  ['time', { datePattern: 'h:mm AM/PM' }, fc.integer({ min: 0, max: 1439 }).map((m) => m / 1440)],
+  ['moment', {}, MOMENTS],
+  ['moment', { datePattern: 'd mmm yyyy h:mm AM/PM' }, MOMENTS],
+])(
+  '%s with %j: what a column shows it reads back, in every locale',
+  (kind, settings, arbitrary) => {
+    const of = { ...column(kind), settings };
+    fc.assert(
+      fc.property(fc.constantFrom(...LOCALES), arbitrary, (tag, value) => {
+        const locale = localeFacts(tag);
+        for (const shown of [showValue(value, of, locale), typedValue(value, of, locale)]) {
+          const reading = kindOf(of).read(shown, of, { locale, now });
+          const again = reading.ok ? reading.value : null;
+          // To the digits that are shown.
+          expect([tag, showValue(again, of, locale)]).toEqual([tag, showValue(value, of, locale)]);
+        }
+      }),
+    );
+  },
+);
 
 test('every kind stands in the table under its own id', () => {
   expect(Object.keys(KINDS).sort()).toEqual([...KIND_IDS].sort());

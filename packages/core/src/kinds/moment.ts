@@ -1,5 +1,6 @@
 import {
   isoMoment,
+  plainSigns,
   read,
   readDate,
   readIsoMoment,
@@ -11,7 +12,7 @@ import {
   type LocaleFacts,
 } from '../values';
 import type { Column, Kind } from './kind';
-import { showFormatted } from './showFormatted';
+import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 /** Shows a date and the time of day after it, as `date` and `time` would show them. */
@@ -36,6 +37,10 @@ export function formatMoment(
     : showFormatted(value, column, locale);
 }
 
+/** A day, and behind it a time of day with its minutes, or a word for one. */
+const TIME_BEHIND =
+  /^(.*?)[,\sT]+(\d{1,2}[:.h]\d{2}(?::\d{2})?(?: ?[\p{L}.]{1,12})?|noon|midday|midnight)$/iu;
+
 /** A date and a time of day, in the workbook's zone. A date alone is its midnight. */
 export const moment: Kind = {
   id: 'moment',
@@ -46,16 +51,16 @@ export const moment: Kind = {
   holds: 'number',
   iso: 'moment',
   usualLength: 16,
-  read(typed, _column, { locale, now }) {
-    const trimmed = typed.trim();
+  read(typed, { settings }, { locale, now, asWritten }) {
+    const shown = readShown(typed, settings.datePattern, locale, now);
+    if (shown !== null) return read(shown);
+    const trimmed = plainSigns(typed).trim();
     const iso = readIsoMoment(trimmed);
     if (iso !== null) return read(iso);
     const today = Math.floor(now);
-    const split = /^(.*?)[,\sT]+(\d{1,2}(?:[:.h]\d{2}(?::\d{2})?)(?: ?[ap]\.?m?\.?)?)$/i.exec(
-      trimmed,
-    );
-    const day = readDate(split?.[1] ?? trimmed, locale, today);
-    const hour = readTime(split?.[2] ?? '0:00');
+    const split = TIME_BEHIND.exec(trimmed);
+    const day = readDate(split?.[1] ?? trimmed, locale, today, { asWritten });
+    const hour = readTime(split?.[2] ?? '0:00', locale);
     if (!day.ok && day.problem.code !== 'notADate') return day;
     if (!day.ok || !hour.ok) {
       return refuse({ code: 'notAMoment', text: trimmed, order: locale.dateOrder });

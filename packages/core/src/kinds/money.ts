@@ -1,6 +1,7 @@
 import { minorDigits } from '../format';
-import { read, readNumber } from '../values';
+import { plainSigns, read, readNumber, refuse, type LocaleFacts, type Reading } from '../values';
 import type { Kind } from './kind';
+import { withoutUnit } from './measured';
 import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
@@ -18,7 +19,7 @@ export const money: Kind = {
   usualLength: 9,
   read(typed, { settings }, { locale }) {
     const currency = settings.currency ?? USUAL_CURRENCY;
-    const reading = readNumber(withoutSign(typed, currency, locale.tag), locale);
+    const reading = readAmount(typed, currency, settings.unit, locale);
     if (!reading.ok || typeof reading.value !== 'number') return reading;
     const digits = minorDigits(currency);
     const fine = decimalsOf(reading.value) > digits;
@@ -34,19 +35,51 @@ export const money: Kind = {
     ),
 };
 
-function withoutSign(typed: string, currency: string, tag: string): string {
-  const sign = (currencyDisplay: 'narrowSymbol' | 'symbol'): string =>
-    new Intl.NumberFormat(tag, { style: 'currency', currency, currencyDisplay })
-      .formatToParts(0)
-      .find(({ type }) => type === 'currency')?.value ?? currency;
-  let text = typed.trim();
-  for (const each of [sign('symbol'), sign('narrowSymbol'), currency]) {
-    if (text.toUpperCase().startsWith(each.toUpperCase())) text = text.slice(each.length).trim();
-    else if (text.toUpperCase().endsWith(each.toUpperCase())) {
-      text = text.slice(0, -each.length).trim();
-    }
+/** Minus stands before the currency or between it and the figures: `-€5`, `€-5`, `-5 EUR`. */
+function readAmount(
+  typed: string,
+  currency: string,
+  unit: string | undefined,
+  locale: LocaleFacts,
+): Reading {
+  const whole = withoutUnit(plainSigns(typed).trim(), unit);
+  const bare = whole.replace(MINUS, '');
+  const amount = withoutSign(bare, currency, locale.tag);
+  // A sign alone is no amount.
+  if (amount === '' && whole !== '') return refuse({ code: 'notANumber', text: typed.trim() });
+  const reading = readNumber(amount, locale);
+  if (!reading.ok || typeof reading.value !== 'number') return reading;
+  return read(bare === whole || reading.value === 0 ? reading.value : -reading.value);
+}
+
+const MINUS = /^[-\u2212\u2013]\s*/;
+
+/** What the currency is called in a locale: its sign, its narrow sign, its code. */
+const signs = new Map<string, readonly string[]>();
+
+function signsOf(currency: string, tag: string): readonly string[] {
+  const key = `${tag} ${currency}`;
+  let found = signs.get(key);
+  if (!found) {
+    const sign = (currencyDisplay: 'narrowSymbol' | 'symbol'): string =>
+      new Intl.NumberFormat(tag, { style: 'currency', currency, currencyDisplay })
+        .formatToParts(0)
+        .find(({ type }) => type === 'currency')?.value ?? currency;
+    found = [sign('symbol'), sign('narrowSymbol'), currency].map((each) =>
+      plainSigns(each).trim().toUpperCase(),
+    );
+    signs.set(key, found);
   }
-  return text;
+  return found;
+}
+
+function withoutSign(typed: string, currency: string, tag: string): string {
+  for (const each of signsOf(currency, tag)) {
+    const text = typed.toUpperCase();
+    if (text.startsWith(each)) return typed.slice(each.length).trim();
+    if (text.endsWith(each)) return typed.slice(0, -each.length).trim();
+  }
+  return typed;
 }
 
 function decimalsOf(value: number): number {

@@ -1,5 +1,5 @@
-import { readNumber } from '../values';
 import type { Kind } from './kind';
+import { readMeasured } from './measured';
 import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
@@ -11,7 +11,7 @@ export const number: Kind = {
   typing: 'number',
   holds: 'number',
   usualLength: 6,
-  read: (typed, _column, { locale }) => readNumber(typed, locale),
+  read: (typed, column, { locale }) => readMeasured(typed, column, locale),
   show: showPlain,
   format: showFormatted,
 };

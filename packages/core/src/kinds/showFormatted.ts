@@ -1,8 +1,18 @@
-import { formatByPattern, groupDigits, showByFormat } from '../format';
+import { formatByPattern, groupDigits, readByPattern, showByFormat } from '../format';
 import type { CellValue, LocaleFacts } from '../values';
 import { isErrorValue } from '../values';
 import type { Column } from './kind';
 import { showPlain } from './showPlain';
+
+/** Reads a date or time as its column shows it by a pattern; `null` where it is written otherwise. */
+export function readShown(
+  typed: string,
+  pattern: string | undefined,
+  { tag }: LocaleFacts,
+  now: number,
+): number | null {
+  return pattern === undefined ? null : readByPattern(typed, pattern, tag, now);
+}
 
 /** Shows a value by its column's format, or plainly where it has none. */
 export function showFormatted(

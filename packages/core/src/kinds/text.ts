@@ -1,3 +1,4 @@
+import { groupDigits } from '../format';
 import { read } from '../values';
 import type { Kind } from './kind';
 import { showFormatted } from './showFormatted';
@@ -12,7 +13,13 @@ export const text: Kind = {
   typing: 'line',
   holds: 'string',
   usualLength: 20,
-  read: (typed) => read(typed.trim() === '' ? null : typed),
+  read(typed, { settings: { digitGroups } }) {
+    // Digits in groups are the digits: as they are shown they read back.
+    const figures = typed.trim().replace(/ /g, '');
+    const isShown = digitGroups && /^\d+$/.test(figures);
+    if (isShown && groupDigits(figures, digitGroups) === typed.trim()) return read(figures);
+    return read(typed.trim() === '' ? null : typed);
+  },
   show: showPlain,
   format: showFormatted,
 };

@@ -1,6 +1,6 @@
-import { isoTime, readTime } from '../values';
+import { isoTime, read, readTime } from '../values';
 import type { Kind } from './kind';
-import { showFormatted } from './showFormatted';
+import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
 export const time: Kind = {
@@ -12,7 +12,10 @@ export const time: Kind = {
   holds: 'number',
   iso: 'time',
   usualLength: 5,
-  read: (typed) => readTime(typed),
+  read(typed, { settings }, { locale, now }) {
+    const shown = readShown(typed, settings.datePattern, locale, now);
+    return shown !== null && shown < 1 ? read(shown) : readTime(typed, locale);
+  },
   show: (value, column, locale) =>
     typeof value === 'number' ? isoTime(value) : showPlain(value, column, locale),
   format: (value, column, locale) =>

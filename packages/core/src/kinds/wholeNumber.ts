@@ -1,5 +1,6 @@
-import { readNumber, refuse } from '../values';
+import { refuse } from '../values';
 import type { Kind } from './kind';
+import { readMeasured } from './measured';
 import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
@@ -11,8 +12,8 @@ export const wholeNumber: Kind = {
   typing: 'number',
   holds: 'number',
   usualLength: 6,
-  read(typed, _column, { locale }) {
-    const reading = readNumber(typed, locale);
+  read(typed, column, { locale }) {
+    const reading = readMeasured(typed, column, locale);
     return !reading.ok || reading.value === null || Number.isInteger(reading.value)
       ? reading
       : refuse({ code: 'notWhole', text: typed.trim() });

@@ -53,7 +53,7 @@ function guessed(typed: string, text: string, { locale, now }: ReadingContext): 
   }
   const shown = (kind: KindId, value: CellValue): FreeCell => ({ value, kind });
   if (/\d/.test(text) && /[/.\-\s]/.test(text)) {
-    const date = readDate(text, locale, Math.floor(now));
+    const date = readDate(text, locale, Math.floor(now), { asWritten: true });
     if (date.ok && date.value !== null) return shown('date', date.value);
   }
   if (/^\d{1,2}:\d{2}(?::\d{2})?$/.test(text)) {

@@ -8,3 +8,4 @@ export * from './readTime';
 export * from './serial';
 export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
+export { plainSigns } from './signs';

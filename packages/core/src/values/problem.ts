@@ -20,6 +20,14 @@ export type Problem =
       readonly days: number;
     }
   | { readonly code: 'noSuchMonth'; readonly month: number; readonly order: DateOrder }
+  | {
+      readonly code: 'otherWeekday';
+      readonly day: number;
+      readonly month: number;
+      readonly year: number;
+      /** The day of the week it is, from 0 for Sunday. */
+      readonly weekday: number;
+    }
   | { readonly code: 'notATime'; readonly text: string }
   | { readonly code: 'notAMoment'; readonly text: string; readonly order: DateOrder }
   | { readonly code: 'notYesNo'; readonly text: string }

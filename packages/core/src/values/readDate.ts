@@ -1,43 +1,84 @@
 import type { DateOrder, LocaleFacts } from './locale';
 import { read, refuse, type Problem, type Reading } from './problem';
 import { readIsoDate } from './iso';
-import { dateOfSerial, daysInMonth, serialOfDate } from './serial';
+import { dateOfSerial, daysInMonth, serialOfDate, weekdayOf } from './serial';
+import { plainSigns } from './signs';
 
-type DateStyle = Pick<LocaleFacts, 'dateOrder' | 'months'>;
+type DateStyle = Pick<LocaleFacts, 'dateOrder' | 'months' | 'weekdays' | 'dayWords'>;
 
 /** A two-digit year means the year nearest to today that is at most 20 years ahead. */
 const YEARS_AHEAD = 20;
 
-function fullYear(text: string, thisYear: number): number {
+/** A year in figures, of two of them the one that is meant by people of this year. */
+export function fullYear(text: string, thisYear: number): number {
   if (text.length > 2) return Number(text);
   const year = Math.floor(thisYear / 100) * 100 + Number(text);
   if (year > thisYear + YEARS_AHEAD) return year - 100;
   return year <= thisYear + YEARS_AHEAD - 100 ? year + 100 : year;
 }
 
+/** How far a text may be taken for what it does not say in full. */
+export interface DateReading {
+  /** It stands in a file or another cell: no bare days, figures without separators, or *today*. */
+  readonly asWritten?: boolean | undefined;
+}
+
 /**
  * Reads a calendar date: ISO 8601, figures in the locale's order between any of `/ . -` or
- * spaces, or with the month's name. Without a year it is this year's. `today` is a serial in
- * the workbook's time zone.
+ * spaces, or with the month's name; the day of the week may stand with it, and must be right.
+ * Without a year it is this year's. As people type, also `24` (of this month), `24112026`,
+ * `today`. `today` is a serial in the workbook's time zone.
  */
-export function readDate(text: string, style: DateStyle, today: number): Reading {
-  const trimmed = text.trim().replace(/\s+/g, ' ');
+export function readDate(
+  text: string,
+  style: DateStyle,
+  today: number,
+  { asWritten = false }: DateReading = {},
+): Reading {
+  const trimmed = plainSigns(text).trim().replace(/\s+/g, ' ');
   if (trimmed === '') return read(null);
-  const iso = readIsoDate(trimmed);
-  if (iso !== null) return read(iso);
-  const thisYear = dateOfSerial(today).year;
-  const parts = /^\d{4}[-/. ]/.test(trimmed)
-    ? figures(trimmed, 'ymd', thisYear)
-    : (figures(trimmed, style.dateOrder, thisYear) ?? named(trimmed, style.months, thisYear));
-  if (!parts) return refuse({ code: 'notADate', text: trimmed, order: style.dateOrder });
-  const problem = missingDay(parts, style.dateOrder);
-  return problem ? refuse(problem) : read(serialOfDate(parts));
+  const refused = refuse({ code: 'notADate', text: trimmed, order: style.dateOrder });
+  const away = asWritten ? undefined : style.dayWords.get(trimmed.toLowerCase());
+  if (away !== undefined) return read(today + away);
+  const whole = readParts(trimmed, style, today, asWritten);
+  if (whole) return dayOf(whole, style.dateOrder);
+  const named = withoutWeekday(trimmed, style.weekdays);
+  const parts = named && readParts(named.rest, style, today, asWritten);
+  if (!named || !parts) return refused;
+  const reading = dayOf(parts, style.dateOrder);
+  if (!reading.ok || typeof reading.value !== 'number') return reading;
+  const weekday = weekdayOf(reading.value);
+  if (weekday === named.weekday) return reading;
+  return refuse({ code: 'otherWeekday', ...parts, weekday });
 }
 
 interface Parts {
   year: number;
   month: number;
   day: number;
+}
+
+function dayOf(parts: Parts, order: DateOrder): Reading {
+  const problem = missingDay(parts, order);
+  return problem ? refuse(problem) : read(serialOfDate(parts));
+}
+
+function readParts(
+  text: string,
+  { dateOrder, months }: DateStyle,
+  today: number,
+  asWritten: boolean,
+): Parts | null {
+  const iso = readIsoDate(text);
+  if (iso !== null) return dateOfSerial(iso);
+  const now = dateOfSerial(today);
+  if (/^\d{4}[-/. ]/.test(text)) return figures(text, 'ymd', now.year);
+  return (
+    figures(text, dateOrder, now.year) ??
+    spelled(text, now.year) ??
+    named(text, months, now.year) ??
+    (asWritten ? null : (bareDay(text, now) ?? joined(text, dateOrder, now.year)))
+  );
 }
 
 function missingDay({ year, month, day }: Parts, order: DateOrder): Problem | null {
@@ -63,10 +104,50 @@ function figures(text: string, order: DateOrder, thisYear: number): Parts | null
     : { year, month: Number(second), day: Number(first) };
 }
 
+/** Figures with the signs for year, month and day of East Asia: `2026年11月24日`, `11월 24일`. */
+function spelled(text: string, thisYear: number): Parts | null {
+  const match = /^(?:(\d{1,4}) ?[年년] ?)?(\d{1,2}) ?[月월] ?(\d{1,2}) ?[日일号號]?$/.exec(text);
+  if (!match) return null;
+  const [, year, month, day] = match;
+  return {
+    year: year === undefined ? thisYear : fullYear(year, thisYear),
+    month: Number(month),
+    day: Number(day),
+  };
+}
+
+/** A day of this month: `24`. */
+function bareDay(text: string, { year, month }: Parts): Parts | null {
+  return /^\d{1,2}$/.test(text) ? { year, month, day: Number(text) } : null;
+}
+
+/** Figures without anything between them, in the locale's order: `24112026`, `241126`. */
+function joined(text: string, order: DateOrder, thisYear: number): Parts | null {
+  if (!/^(?:\d{6}|\d{8})$/.test(text)) return null;
+  const long = text.length === 8;
+  const cut = (at: DateOrder): Parts => {
+    const lengths = { y: long ? 4 : 2, m: 2, d: 2 };
+    const found = { y: '', m: '', d: '' };
+    let from = 0;
+    for (const letter of [...at] as ('y' | 'm' | 'd')[]) {
+      found[letter] = text.slice(from, from + lengths[letter]);
+      from += lengths[letter];
+    }
+    return { year: fullYear(found.y, thisYear), month: Number(found.m), day: Number(found.d) };
+  };
+  const meant = cut(order);
+  // 20261124 is no day of the year 1124.
+  const isNear = Math.abs(meant.year - thisYear) < 200;
+  return long && !isNear ? cut('ymd') : meant;
+}
+
 function named(text: string, months: LocaleFacts['months'], thisYear: number): Parts | null {
   const words = text
     .toLocaleLowerCase()
-    .split(/[\s,./-]+/)
+    // `24nov` and `nov24`, but not the `st` of `1st`.
+    .replace(/(\d)(?!(?:st|nd|rd|th|er)(?![\p{L}\p{M}]))(\p{L})/gu, '$1 $2')
+    .replace(/([\p{L}\p{M}])(\d)/gu, '$1 $2')
+    .split(/[\s,./\u0970-]+/)
     .filter((word) => word !== '' && word !== 'de');
   if (words.length < 2 || words.length > 3) return null;
   const at = words.findIndex((word) => monthOf(word, months) > 0);
@@ -81,13 +162,38 @@ function named(text: string, months: LocaleFacts['months'], thisYear: number): P
 
 /** 1 to 12 for a month's name, or its unmistakable first three letters or more; else 0. */
 function monthOf(word: string, months: LocaleFacts['months']): number {
-  if (!/^\p{L}{3,}/u.test(word)) return 0;
   const whole = months.findIndex((names) => names.includes(word));
   if (whole >= 0) return whole + 1;
+  if (!/^[\p{L}\p{M}]{3,}/u.test(word)) return 0;
   const begun = months.flatMap((names, index) =>
     names.some((name) => name.startsWith(word)) ? [index + 1] : [],
   );
   return begun.length === 1 ? (begun[0] ?? 0) : 0;
+}
+
+/** A date without the day of the week before or behind it, and which that was. */
+function withoutWeekday(
+  text: string,
+  weekdays: LocaleFacts['weekdays'],
+): { weekday: number; rest: string } | null {
+  const low = text.toLocaleLowerCase();
+  const isLetter = (sign: string): boolean => /[\p{L}\p{M}]/u.test(sign);
+  for (const [weekday, names] of weekdays.entries()) {
+    for (const name of names) {
+      if (low.startsWith(name) && !isLetter(low.charAt(name.length))) {
+        return { weekday, rest: text.slice(name.length).replace(/^[\s.,]+/, '') };
+      }
+      const behind = low.replace(/[)\uFF09\s.]+$/, '');
+      if (
+        behind.endsWith(name) &&
+        !/[A-Za-z]/.test(behind.charAt(behind.length - name.length - 1))
+      ) {
+        const rest = text.slice(0, behind.length - name.length).replace(/[\s.,(\uFF08]+$/, '');
+        return { weekday, rest };
+      }
+    }
+  }
+  return null;
 }
 
 /** Writes a date as the locale does, figures only, the year in full. */

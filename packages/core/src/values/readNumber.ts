@@ -1,5 +1,6 @@
 import type { LocaleFacts } from './locale';
 import { read, refuse, type Reading } from './problem';
+import { plainSigns } from './signs';
 
 /** IEEE doubles keep 15 significant decimal digits whatever the number. */
 export const KEPT_DIGITS = 15;
@@ -37,8 +38,12 @@ function pattern({ decimal, group }: NumberStyle): RegExp {
 export function readNumber(text: string, style: NumberStyle): Reading {
   const trimmed = text.trim();
   if (trimmed === '') return read(null);
-  const negative = MINUS.test(trimmed);
-  let body = (negative ? trimmed.replace(MINUS, '') : trimmed.replace(/^\+/, ''))
+  // U+066B and U+066C: the decimal and thousands signs of Arabic.
+  const plain = plainSigns(trimmed)
+    .replace('\u066B', style.decimal)
+    .replaceAll('\u066C', style.group);
+  const negative = MINUS.test(plain);
+  let body = (negative ? plain.replace(MINUS, '') : plain.replace(/^\+/, ''))
     .replace(SPACES, ' ')
     .replace(APOSTROPHES, "'");
   const group = style.group.replace(SPACES, ' ').replace(APOSTROPHES, "'");

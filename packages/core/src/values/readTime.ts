@@ -1,16 +1,27 @@
+import type { LocaleFacts } from './locale';
 import { read, refuse, type Reading } from './problem';
 import { serialOfTime } from './serial';
+import { plainSigns } from './signs';
+
+/** Words for times, in hours. */
+const WORDS: ReadonlyMap<string, number> = new Map([
+  ['noon', 12],
+  ['midday', 12],
+  ['midnight', 0],
+]);
 
 /**
- * Reads a time of day: `14:05`, `14.05`, `1405`, `14`, with seconds, or on the twelve-hour
- * clock with am or pm. The value is a fraction of a day.
+ * Reads a time of day: `14:05`, `14.05`, `14 05`, `1405`, `14`, with seconds, on the twelve-hour
+ * clock with am or pm or what the locale writes for them, `noon`. The value is a fraction of a day.
  */
-export function readTime(text: string): Reading {
-  const trimmed = text.trim().toLowerCase();
+export function readTime(text: string, style?: Pick<LocaleFacts, 'halves'>): Reading {
+  const trimmed = withHalf(plainSigns(text).trim().toLowerCase().replace(/\s+/g, ' '), style);
   if (trimmed === '') return read(null);
+  const word = WORDS.get(trimmed);
+  if (word !== undefined) return read(serialOfTime(word, 0, 0));
   const refused = refuse({ code: 'notATime', text: text.trim() });
   const match =
-    /^(\d{1,2})(?:[:.h](\d{2})(?:[:.](\d{2}))?)? ?(?:([ap])\.?m?\.?)?$/.exec(trimmed) ??
+    /^(\d{1,2})(?:[:.h ](\d{2})(?:[:. ](\d{2}))?)? ?(?:([ap])\.?m?\.?)?$/.exec(trimmed) ??
     /^(\d{1,2})(\d{2})()(?: ?([ap])\.?m?\.?)?$/.exec(trimmed);
   if (!match) return refused;
   const [minutes, seconds] = [Number(match[2] ?? 0), Number(match[3] ?? 0)];
@@ -22,4 +33,15 @@ export function readTime(text: string): Reading {
   return hours > 23 || minutes > 59 || seconds > 59
     ? refused
     : read(serialOfTime(hours, minutes, seconds));
+}
+
+/** What the locale writes for before and after noon, before or behind the figures, as `am` or `pm`. */
+function withHalf(text: string, style?: Pick<LocaleFacts, 'halves'>): string {
+  for (const [half, names] of Object.entries(style?.halves ?? {})) {
+    for (const name of names) {
+      if (text.startsWith(name)) return `${text.slice(name.length).trim()} ${half}`;
+      if (text.endsWith(name)) return `${text.slice(0, -name.length).trim()} ${half}`;
+    }
+  }
+  return text;
 }

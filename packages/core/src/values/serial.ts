@@ -34,6 +34,9 @@ export function dateOfSerial(serial: number): DateParts {
 }
 
 /** The fraction of a day that has passed at a time of day, exact to the second. */
+/** The day of the week of a serial, from 0 for Sunday: serial 1 is Sunday, 1899-12-31. */
+export const weekdayOf = (serial: number): number => (((Math.floor(serial) - 1) % 7) + 7) % 7;
+
 export function serialOfTime(hours: number, minutes: number, seconds: number): number {
   return (hours * 3600 + minutes * 60 + seconds) / DAY_SECONDS;
 }

@@ -117,6 +117,9 @@ describe('numbers', () => {
     [gb, '7,5', 'otherDecimalSign'],
     [de, '7.5', 'otherDecimalSign'],
     [gb, '12,34', 'otherDecimalSign'],
+    [gb, '１２．５', 12.5],
+    [localeFacts('ar-EG'), '١٬٢٣٤٫٥', 1234.5],
+    [localeFacts('hi-IN'), '१२.५', 12.5],
     [gb, 'seven', 'notANumber'],
     [gb, '7 mg', 'notANumber'],
     [gb, '1.2.3', 'notANumber'],
@@ -181,7 +184,37 @@ describe('dates', () => {
     [gb, '1/13/2026', 'noSuchMonth'],
     [us, '13/1/2026', 'noSuchMonth'],
     [gb, '2026-02-30', 'noSuchDay'],
-    [gb, 'tomorrow', 'notADate'],
+    [gb, 'tomorrow', '2026-11-26'],
+    [gb, 'Yesterday', '2026-11-24'],
+    [de, 'heute', '2026-11-25'],
+    [fr, 'hier', '2026-11-24'],
+    [gb, 'someday', 'notADate'],
+    [gb, '24', '2026-11-24'],
+    [gb, '31', 'noSuchDay'],
+    [gb, '24112026', '2026-11-24'],
+    [us, '11242026', '2026-11-24'],
+    [jp, '20261124', '2026-11-24'],
+    [gb, '20261124', '2026-11-24'],
+    [gb, '241126', '2026-11-24'],
+    [gb, '31022026', 'noSuchDay'],
+    [gb, '24nov', '2026-11-24'],
+    [gb, '24nov2025', '2025-11-24'],
+    [gb, 'nov24', '2026-11-24'],
+    [gb, 'Tue 24 Nov', '2026-11-24'],
+    [gb, 'Tuesday, 24 November 2026', '2026-11-24'],
+    [gb, '24/11/2026 (Tue)', '2026-11-24'],
+    [gb, 'Mon 24 Nov', 'otherWeekday'],
+    [fr, 'mar. 24 nov.', '2026-11-24'],
+    [de, 'Di., 24.11.2026', '2026-11-24'],
+    [jp, '1982年3月3日', '1982-03-03'],
+    [jp, '3月3日', '2026-03-03'],
+    [jp, '2026年11月24日(火)', '2026-11-24'],
+    [localeFacts('ko-KR'), '1982년 3월 3일', '1982-03-03'],
+    [localeFacts('hi-IN'), '3 जनवरी 2026', '2026-01-03'],
+    [localeFacts('hi-IN'), '३ फ़र॰ २०२६', '2026-02-03'],
+    [localeFacts('ar-EG'), '٢٤/١١/٢٠٢٦', '2026-11-24'],
+    [localeFacts('ar-EG'), '24\u200f/11\u200f/2026', '2026-11-24'],
+    [gb, '２４／１１／２０２６', '2026-11-24'],
     [gb, '2026', 'notADate'],
     [gb, '1/2/3/4', 'notADate'],
     [gb, '1/2-2026', 'notADate'],
@@ -214,7 +247,14 @@ describe('dates', () => {
     fc.assert(
       fc.property(
         fc.integer({ min: -690_000, max: 2_950_000 }),
-        fc.constantFrom(gb, us, de, fr, jp),
+        fc.constantFrom(
+          gb,
+          us,
+          de,
+          fr,
+          jp,
+          ...['ar-EG', 'he-IL', 'ko-KR', 'fa-IR', 'hu-HU', 'th-TH'].map(localeFacts),
+        ),
         (serial, locale) => {
           expect(told(readDate(showDate(serial, locale), locale, today))).toBe(serial);
         },
@@ -241,11 +281,35 @@ test.each([
   ['9:60', 'notATime'],
   ['13pm', 'notATime'],
   ['0 am', 'notATime'],
-  ['noon', 'notATime'],
+  ['noon', '12:00'],
+  ['Midnight', '00:00'],
+  ['9 30', '09:30'],
+  ['9 30 pm', '21:30'],
+  ['٩:٣٠', '09:30'],
+  ['soon', 'notATime'],
   ['1:2', 'notATime'],
 ])('time %j gives %j', (text, expected) => {
   const reading = readTime(text);
   expect(
     reading.ok && typeof reading.value === 'number' ? isoTime(reading.value) : told(reading),
   ).toBe(expected);
+});
+
+test.each([
+  ['ar-EG', '2:05 م', '14:05'],
+  ['ar-EG', '2:05 ص', '02:05'],
+  ['ja-JP', '午後2:05', '14:05'],
+  ['ko-KR', '오전 9:30', '09:30'],
+  ['en-US', '2:05 PM', '14:05'],
+])('in %s the time %j is %s', (tag, text, expected) => {
+  const reading = readTime(text, localeFacts(tag));
+  expect(reading.ok && isoTime(Number(reading.value))).toBe(expected);
+});
+
+test('what stands in a file says no more than is written', () => {
+  const today = readIsoDate('2026-11-25') ?? 0;
+  for (const text of ['24', '24112026', 'today', 'heute']) {
+    expect(told(readDate(text, de, today, { asWritten: true }))).toBe('notADate');
+  }
+  expect(told(readDate('Tue 24 Nov', gb, today, { asWritten: true }))).toBe(46_350);
 });

@@ -22,6 +22,8 @@ const MONTHS = [
   'December',
 ];
 
+const WEEKDAYS = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+
 /** Long typed text is quoted only so far that a sentence stays a sentence. */
 function quote(text: string): string {
   const letters = [...text.replace(/\s+/g, ' ')];
@@ -46,6 +48,8 @@ const SENTENCES: Sentences = {
     `There is no ${day} ${MONTHS[month - 1] ?? ''} ${year}: the month has ${days} days. Check the day.`,
   noSuchMonth: ({ month, order }) =>
     `There is no month ${month}. Write the date like ${EXAMPLES[order]}.`,
+  otherWeekday: ({ day, month, year, weekday }) =>
+    `${day} ${MONTHS[month - 1] ?? ''} ${year} is a ${WEEKDAYS[weekday] ?? ''}. Check the day.`,
   notATime: ({ text }) => `${quote(text)} is not a time of day. Write it like 14:05.`,
   notAMoment: ({ text, order }) =>
     `${quote(text)} is not a date and time. Write it like ${EXAMPLES[order].split(' or')[0] ?? ''} 14:05.`,

@@ -130,7 +130,8 @@ export function convert(
     return { value, problem: null };
   }
   const text = rewrittenChoices(typedValue(value, before, sheet.workbook.locale), before, after);
-  const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
+  const { locale } = sheet.workbook;
+  const context = { locale, now: nowIn(sheet.workbook), asWritten: true };
   const reading = kind.read(text, after, context);
   if (reading.ok) return { value: reading.value, problem: null };
   return { value: text, problem: reading.problem };

@@ -255,7 +255,7 @@ export class RecordWriter {
     const filling = fillStored(form, entered, context, evaluator);
     const verdicts = [...filling.verdicts, ...this.fileVerdicts(form, filling, database, sheet)];
     if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-    return { cells: filling.cells, became: otherwiseThanSeen(form, entered, filling) };
+    return { cells: filling.cells, became: otherwiseThanSeen(form, entered, filling, context) };
   }
 
   /** Files that a form names and this workbook does not hold, or the field does not take. */

@@ -31,12 +31,11 @@ const failure = async (asking: Promise<unknown>): Promise<unknown> =>
 test.each<[status: number, body: unknown, says: string, isRefusal: boolean]>([
   [409, { statusCode: 409, code: 'changedSince', message: 'Look again.' }, 'Look again.', true],
   [413, '<html>too large</html>', 'The server refused (413).', true],
-  [
-    500,
-    { message: 'inner words' },
-    'The server does not answer. Check the network, then try again.',
-    false,
-  ],
+  // It got to answer: told, and not sent again for ever.
+  [500, { statusCode: 500, code: 'failed', message: 'It failed.' }, 'It failed.', true],
+  [500, '<html>', 'The server failed (500).', true],
+  [429, { statusCode: 429, code: 'tooMany', message: 'Wait a minute.' }, 'Wait a minute.', false],
+  [504, '', 'The server does not answer. Check the network, then try again.', false],
   [502, '', 'The server does not answer. Check the network, then try again.', false],
 ])('an answer of %i with %j is told as ‘%s’', async (status, body, says, isRefusal) => {
   answer(status, body);

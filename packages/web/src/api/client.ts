@@ -8,13 +8,15 @@ export class ApiRefusal extends Error {
   }
 }
 
-/** What proxies answer for a server that does not, and a server that has too much to do. */
-const UNANSWERED: ReadonlySet<number> = new Set([429, 502, 503, 504]);
+/** What proxies answer for a server that does not. */
+const UNANSWERED: ReadonlySet<number> = new Set([502, 503, 504]);
+/** What a server answers that was asked too often: later it gets to it. */
+const BUSY = 429;
 
 /** No answer came: the server is stopped or busy, or the network is down. */
 export class NoAnswer extends Error {
-  constructor() {
-    super('The server does not answer.');
+  constructor(message = 'The server does not answer. Check the network, then try again.') {
+    super(message);
     this.name = 'NoAnswer';
   }
 }
@@ -42,8 +44,9 @@ export async function request<T>(
   } catch {
     throw new NoAnswer();
   }
-  if (UNANSWERED.has(response.status)) throw new NoAnswer();
   const text = await response.text();
+  if (response.status === BUSY) throw new NoAnswer(refusalOf(text, BUSY).message);
+  if (UNANSWERED.has(response.status)) throw new NoAnswer();
   if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
   return (text === '' ? undefined : JSON.parse(text)) as T;
 }
@@ -54,13 +57,12 @@ function refusalOf(text: string, statusCode: number): Refusal {
   try {
     return JSON.parse(text) as Refusal;
   } catch {
-    const what = statusCode >= 500 ? 'failed at this' : 'refused this';
+    const what = statusCode >= 500 ? 'failed' : 'refused';
     return { statusCode, code: 'refused', message: `The server ${what} (${statusCode}).` };
   }
 }
 
 /** The words for whatever went wrong. */
 export function sayError(error: unknown): string {
-  if (error instanceof NoAnswer) return `${error.message} Check the network, then try again.`;
   return error instanceof Error ? error.message : 'This did not work. Try again.';
 }

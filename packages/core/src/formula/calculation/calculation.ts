@@ -24,6 +24,7 @@ import { Queue } from './queue';
 import { rank } from './ranking';
 import { Readers } from './readers';
 import { SheetGrid, type GridSheet } from './sheetGrid';
+import { withShapes } from './shapes';
 import { DRAFT, sourcesFor, type SourceBook } from './sources';
 import { Spills } from './spills';
 
@@ -363,17 +364,19 @@ export class Calculation implements SourceBook {
   }
 
   private shared(grid: SheetGrid, formula: StoredFormula, home?: { row: string; column: string }) {
-    const expression = parseFormula(formula);
+    const expression = withShapes(parseFormula(formula), this);
+    const references: Reference[] = [];
     let volatile = false;
     let positional = false;
     walk(expression, (each) => {
+      if (each.type === 'reference') references.push(each.reference);
       if (each.type !== 'call') return;
       volatile ||= FUNCTIONS.get(each.name)?.volatile === true;
       positional ||= each.name === 'ROW' && each.args.length === 0;
     });
     return {
       expression,
-      references: formula.references,
+      references,
       code: compile(expression, sourcesFor(this, grid, home), this.moment),
       volatile,
       positional,
@@ -407,11 +410,12 @@ export class Calculation implements SourceBook {
   }
 
   private order(): void {
+    const { cells, columns } = this;
     const precedents = precedentsIn({
-      cells: this.cells,
-      columns: this.columns,
-      sheet: (id) => this.grids.get(id),
-      name: (id) => this.names.get(id),
+      cells,
+      columns,
+      sheet: (id) => this.sheet(id),
+      name: (id) => this.name(id),
     });
     const { ranks, circles } = rank<Node>(this.nodes(), precedents);
     const before = new Set([...this.nodes()].filter(({ circle }) => circle !== null));
@@ -528,7 +532,7 @@ function single(value: Value): CellValue {
   if (!isArea(value)) return settle(value);
   if (value.rows === 1 && value.columns === 1) return settle(value.at(0, 0));
   const why: ErrorReason = { code: 'several', count: value.rows * value.columns };
-  return { ...ERRORS.value, why };
+  return { ...ERRORS.reference, why };
 }
 
 function sameValue(a: CellValue, b: CellValue): boolean {

@@ -1,17 +1,15 @@
-import type { RangeName } from '../references/bind';
+import type { Directory } from '../references/bind';
 import type { Reference } from '../references/reference';
 import { cellKey, columnKey, type CellNode, type ColumnNode, type Node } from './nodes';
 import type { SheetGrid } from './sheetGrid';
-import { endsOf } from './sources';
+import { boundsOf, resolved } from './shapes';
 
 /** The formulas of a workbook, to be found by what references name. */
-export interface NodeIndex {
+export interface NodeIndex extends Pick<Directory, 'sheet' | 'name'> {
   /** By `cellKey`. */
   readonly cells: ReadonlyMap<string, CellNode>;
   /** By `columnKey`. */
   readonly columns: ReadonlyMap<string, ColumnNode>;
-  sheet: (id: string) => SheetGrid | undefined;
-  name: (id: string) => RangeName | undefined;
 }
 
 /** @returns what gives the formulas whose results a formula reads */
@@ -26,7 +24,7 @@ export function precedentsIn(index: NodeIndex): (node: Node) => Node[] {
   return ({ references }) => {
     const found: Node[] = [];
     for (const written of references) {
-      const reference = written.kind === 'name' ? index.name(written.id)?.reference : written;
+      const reference = resolved(written, index);
       if (!reference || reference.kind === 'name') continue;
       if (reference.kind === 'field' || reference.kind === 'column') {
         const column = index.columns.get(columnKey(reference.sheet, reference.column));
@@ -41,12 +39,13 @@ export function precedentsIn(index: NodeIndex): (node: Node) => Node[] {
 }
 
 function addWithin(
-  { cells, columns }: NodeIndex,
+  index: NodeIndex,
   byColumn: ReadonlyMap<string, readonly CellNode[]>,
   grid: SheetGrid,
   reference: Extract<Reference, { kind: 'cell' | 'range' }>,
   found: Node[],
 ): void {
+  const { cells, columns } = index;
   const sheet = grid.sheet.id;
   const one = reference.kind === 'cell' ? reference.cell : null;
   if (one && 'id' in one.column && one.row.at === 'row' && one.row.part === 'top') {
@@ -54,7 +53,7 @@ function addWithin(
     if (node) found.push(node);
     return;
   }
-  const bounds = grid.boundsOf(...endsOf(reference));
+  const bounds = boundsOf(reference, grid, index);
   if (!bounds) return;
   const { headingRow } = grid;
   const right = Math.min(bounds.right, grid.columnCount - 1);

@@ -1,6 +1,7 @@
 import type { Reference } from '../references/reference';
 import type { Directory } from '../references/bind';
 import { ALL_RECORDS, type ColumnNode, type Node, type Touch } from './nodes';
+import { boundsOf, resolved } from './shapes';
 import type { SheetGrid } from './sheetGrid';
 
 type Range = Extract<Reference, { kind: 'range' }>;
@@ -31,7 +32,7 @@ export class Readers {
   constructor(private readonly directory: Directory) {}
 
   add(node: Node): void {
-    for (const reference of node.references) this.note(node, this.resolved(reference));
+    for (const reference of node.references) this.note(node, resolved(reference, this.directory));
   }
 
   remove(node: Node): void {
@@ -57,16 +58,11 @@ export class Readers {
     if (touch.kind !== 'free') found.push(this.singles.get(touch.sheet));
     for (const readers of found) {
       for (const { node, range } of readers ?? []) {
-        if (concerns(range, touch, grid)) visit(node, ALL_RECORDS);
+        if (concerns(range, touch, grid, this.directory)) visit(node, ALL_RECORDS);
       }
     }
     if (touch.kind !== 'records') return;
     for (const { id } of grid.sheet.columns) all(this.columns.get(key(touch.sheet, id)));
-  }
-
-  private resolved(reference: Reference): Reference | null {
-    if (reference.kind !== 'name') return reference;
-    return this.directory.name(reference.id)?.reference ?? null;
   }
 
   private note(node: Node, reference: Reference | null): void {
@@ -106,10 +102,14 @@ export class Readers {
 }
 
 /** Whether a change falls into a range or cell. */
-function concerns(range: Range | Cell, touch: Touch, grid: SheetGrid): boolean {
+function concerns(
+  range: Range | Cell,
+  touch: Touch,
+  grid: SheetGrid,
+  directory: Directory,
+): boolean {
   const from = range.kind === 'cell' ? range.cell : range.from;
-  const to = range.kind === 'cell' ? range.cell : range.to;
-  const bounds = grid.boundsOf(from, to);
+  const bounds = boundsOf(range, grid, directory);
   // A record it reads may be the one that went.
   if (!bounds) return touch.kind === 'records';
   if (touch.kind === 'records') {

@@ -3,6 +3,7 @@ import type { Code, Sources } from '../compile';
 import type { Directory } from '../references/bind';
 import type { CellPlace, Reference } from '../references/reference';
 import { rangeArea, wholeColumnArea, type CellReader } from './areas';
+import { boundsOf } from './shapes';
 import type { SheetGrid } from './sheetGrid';
 
 /** The slot that stands for a record that is being written and is in no sheet yet. */
@@ -40,12 +41,6 @@ export function sourcesFor(
   };
 }
 
-/** The cells at both ends of a reference. */
-export const endsOf = (
-  reference: Extract<Reference, { kind: 'cell' | 'range' }>,
-): [CellPlace, CellPlace] =>
-  reference.kind === 'cell' ? [reference.cell, reference.cell] : [reference.from, reference.to];
-
 function reader(book: SourceBook, reference: Reference): Code {
   if (reference.kind === 'name') {
     const name = book.name(reference.id);
@@ -69,7 +64,7 @@ function reader(book: SourceBook, reference: Reference): Code {
       return cellReader(book, reference.cell, grid);
     case 'range':
       return () => {
-        const bounds = grid.boundsOf(...endsOf(reference));
+        const bounds = boundsOf(reference, grid, book);
         return bounds
           ? rangeArea(grid, bounds, book)
           : goneValue(lostOf(book, reference.from, grid));

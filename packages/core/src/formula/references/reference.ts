@@ -49,6 +49,8 @@ export type Reference =
       readonly to: CellPlace;
       /** Written without row numbers: `B:B`, `B3:B`. */
       readonly open?: 'columns' | 'down';
+      /** While it is computed: the reference whose shape it takes, from its own first cell on. */
+      readonly like?: Reference;
     }
   /** A heading in quotes alone: the current record's value. */
   | { readonly kind: 'field'; readonly sheet: string; readonly column: string }

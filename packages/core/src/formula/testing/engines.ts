@@ -38,9 +38,13 @@ export function sourcesOf(sheet: readonly (readonly CellValue[])[]): Sources<Wri
   };
 }
 
-export function evaluate(formula: string, sheet: readonly (readonly CellValue[])[]): Value {
-  const expression = parseWritten(formula, { decimal: '.' });
-  return compile(expression, sourcesOf(sheet), MOMENT)(-1);
+export function evaluate(
+  formula: string,
+  sheet: readonly (readonly CellValue[])[],
+  locale = MOMENT.locale,
+): Value {
+  const expression = parseWritten(formula, locale);
+  return compile(expression, sourcesOf(sheet), { ...MOMENT, locale })(-1);
 }
 
 /** A value as the cases write it: errors as texts, areas as rows. */

@@ -1,5 +1,5 @@
 import { Box, IconButton, Input, InputGroup, Portal } from '@chakra-ui/react';
-import { foldText } from '@varn/core';
+import { foldCode, foldText } from '@varn/core';
 import { ChevronDown } from 'lucide-react';
 import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { focusNextField } from '../focus';
@@ -11,18 +11,21 @@ import { usePopupPlace } from './usePopupPlace';
 /** A long list shows only so many at once; typing narrows it. */
 const MOST_SHOWN = 100;
 
-/** Choices that hold what was typed, those that begin with it first; all of them before typing. */
+/** Choices that hold what was typed: a code typed short first (`ab3`), then what begins with it; all before typing. */
 function narrow(choices: readonly string[], typed: string | null): readonly string[] {
   if (typed === null || typed.trim() === '') return choices.slice(0, MOST_SHOWN);
   const folded = foldText(typed);
+  const code = /\d/.test(typed) ? foldCode(typed) : null;
   const begin: string[] = [];
   const hold: string[] = [];
+  const alike: string[] = [];
   for (const choice of choices) {
     const at = foldText(choice).indexOf(folded);
     if (at === 0) begin.push(choice);
     else if (at > 0) hold.push(choice);
+    else if (code !== null && foldCode(choice) === code) alike.push(choice);
   }
-  return [...begin, ...hold].slice(0, MOST_SHOWN);
+  return [...alike, ...begin, ...hold].slice(0, MOST_SHOWN);
 }
 
 /** One of the column's choices, found by typing. */
