@@ -175,6 +175,8 @@ export class VerdictView {
   @IsString() message!: string;
   /** It is only asked about: sent again as meant, it is written. */
   @IsOptional() @IsBoolean() ask?: boolean;
+  /** The grid's row of the record that stands in the way. */
+  @IsOptional() @IsInt() row?: number;
 }
 
 /** What a check of a filled form, not written, gives. */

@@ -110,6 +110,8 @@ export class CellRefusal {
   @IsString() message!: string;
   /** It is only asked about: sent again as meant, it is written. */
   @IsOptional() @IsBoolean() ask?: boolean;
+  /** The grid's row of the record that stands in the way. */
+  @IsOptional() @IsInt() row?: number;
   /** Of a formula: where in its text, sign `=` included. */
   @IsOptional() @IsInt() from?: number;
   @IsOptional() @IsInt() to?: number;
@@ -121,6 +123,13 @@ export class RowLanded {
   @IsInt() revision!: number;
 }
 
+/** A value that was written, and that a form would not take. */
+export class CellNote {
+  @IsString() column!: string;
+  /** The form, and why it would not. */
+  @IsString() message!: string;
+}
+
 /** What a write of the grid came to. */
 export class Written {
   @IsString() writeId!: string;
@@ -129,6 +138,8 @@ export class Written {
   @IsArray() @ValidateNested({ each: true }) @Type(() => Landed) records!: Landed[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => RowLanded) rows!: RowLanded[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => CellRefusal) refused!: CellRefusal[];
+  /** A few of the values that a form of the sheet would not take. */
+  @IsOptional() @IsArray() @ValidateNested({ each: true }) @Type(() => CellNote) notes?: CellNote[];
 }
 
 export class InsertRows {

@@ -105,7 +105,7 @@ test('with the server stopped: not written, all kept, and written once when it i
   await server.stop();
   await page.keyboard.press('Control+Enter');
   await expect(desk.status).toContainText(
-    'Not written: the server does not answer. All is kept; Varn tries again.',
+    'Not written yet. The server does not answer. All is kept, and Varn tries again.',
   );
   await expect(desk.field('Notes')).toHaveValue('kept through the stop');
   await expect(desk.field('Notes')).not.toBeEditable();
@@ -130,15 +130,25 @@ test('what was begun is back after the window was closed; a submit without an an
   await desk.field('Notes').fill('Two herons');
   await expect(page.getByText('What you had begun is back')).toBeHidden();
 
+  // Each window has work of its own, and both give back what was begun.
   const beside = new Desk(await context.newPage());
   await beside.page.goto(form);
   await expect(beside.field('Notes')).toHaveValue('');
+  await beside.field('Notes').fill('An otter');
+  await expect(beside.landing).toContainText('An otter');
   await beside.page.close();
   await page.close();
 
   const again = new Desk(await context.newPage());
   await again.page.goto(form);
   await expect(again.field('Notes')).toHaveValue('Two herons');
+  await expect(again.page.getByText('1 other record you had begun waits here.')).toBeVisible();
+  const other = new Desk(await context.newPage());
+  await other.page.goto(form);
+  await expect(other.field('Notes')).toHaveValue('An otter');
+  await other.page.getByRole('button', { name: 'Clear' }).click();
+  await expect(other.field('Notes')).toHaveValue('');
+  await other.page.close();
   await expect(again.landing).toContainText('Two herons');
   await expectAccessible(again.page);
   const counted = await recordsOf(again.page);

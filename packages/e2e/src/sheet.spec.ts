@@ -145,7 +145,7 @@ test('a computed column: help while it is typed, what it would change, follows a
   await expect(page.getByText(/^Gives/)).toBeVisible();
   await sheet.press('Enter');
   const region = page.getByRole('region', { name: 'What would change' });
-  await expect(region).toContainText('310 values would change');
+  await expect(region).toContainText(/\d+ values would change, 0 stay/);
   await region.getByRole('button', { name: 'Change it' }).press('Enter');
   await expect(sheet.cell(4, amount + 1)).toHaveText('0.5');
 

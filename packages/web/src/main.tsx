@@ -8,11 +8,13 @@ import { RouterProvider } from 'react-router/dom';
 import { SWRConfig } from 'swr';
 import { NoAnswer } from './api/client';
 import { read } from './api/held';
+import { hearOfSignOuts } from './api/ownStore';
 import { router } from './routes';
 import { applyColorMode } from './theme/colorMode';
 import { system } from './theme/system';
 
 applyColorMode();
+hearOfSignOuts();
 
 const root = document.getElementById('root');
 if (!root) throw new Error('the page has no root');

@@ -80,17 +80,27 @@ export function readAnswer(answer: string, column: Column, context: ReadingConte
 
 /** Reads an answer and holds it against its field's control and limits; *required* stands apart. */
 export function readInput<F>(
-  { column, control, block }: Input<F>,
+  input: Input<F>,
   answer: string,
   context: ReadingContext,
 ): AnswerReading {
-  const reading = readAnswer(answer, column, context);
+  const reading = readAnswer(answer, input.column, context);
   const { value } = reading;
   if (value === null || (reading.problem && !reading.ask)) return reading;
-  const problem =
-    control.check?.(value, block.details ?? {}, column) ??
-    limitProblem(value, block.limits, column, context);
+  const problem = fieldProblem(input, value, context);
   return problem ? { value, problem } : reading;
+}
+
+/** What keeps a value of the column's kind from being an answer in a field: its control, its limits. */
+export function fieldProblem<F>(
+  { column, control, block }: Input<F>,
+  value: Exclude<CellValue, null>,
+  context: ReadingContext,
+): Problem | null {
+  return (
+    control.check?.(value, block.details ?? {}, column) ??
+    limitProblem(value, block.limits, column, context)
+  );
 }
 
 /** What keeps a value from being within a field's limits. A text is measured in characters. */

@@ -3,6 +3,7 @@ export * from './freeRows';
 export { heldValues, type HeldValue } from './heldValues';
 export { usualLength } from './lengths';
 export { readFree, type FreeReading } from './readFree';
+export { keyColumnsOf, keyConflicts, KeyIndex, type KeyChange, type KeyConflict } from './keyIndex';
 export * from './place';
 export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
 export { asTrial, isTrial } from './trial';

@@ -3,6 +3,7 @@ import { ColumnStore } from './columnStore';
 import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
 import { FirstPlaces } from './firstPlaces';
+import { KeyIndex } from './keyIndex';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -33,6 +34,7 @@ export class SheetModel {
   /** Columns whose values follow from others: never stored, and no part of a record. */
   private readonly followed = new Map<string, ColumnStore>();
   private readonly places = new Map<string, { version: string; at: FirstPlaces }>();
+  private keys: KeyIndex | null = null;
   private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
@@ -72,6 +74,7 @@ export class SheetModel {
     this.orderKeys[slot] = record.orderKey;
     this.noteOrderKey(record.orderKey);
     this.fill(slot, record);
+    this.keys?.put(record.id, record.cells);
     const position = this.firstPositionFrom(record.orderKey);
     this.order.copyWithin(position + 1, position, this.held);
     this.order[position] = slot;
@@ -83,6 +86,10 @@ export class SheetModel {
   /** Replaces a record's cells and revision; its place stays. Gives its position. */
   update(record: StoredRecord): number {
     const slot = this.slot(record.id);
+    if (this.keys) {
+      this.keys.remove(record.id, this.recordOfSlot(slot).cells);
+      this.keys.put(record.id, record.cells);
+    }
     this.fill(slot, record);
     return this.positionOfSlot(slot);
   }
@@ -91,6 +98,7 @@ export class SheetModel {
   remove(id: string): number {
     const slot = this.slot(id);
     const position = this.positionOfSlot(slot);
+    this.keys?.remove(id, this.recordOfSlot(slot).cells);
     this.order.copyWithin(position, position + 1, this.held);
     this.held -= 1;
     this.slotOfId.delete(id);
@@ -100,6 +108,21 @@ export class SheetModel {
     this.freeSlots.push(slot);
     this.orderVersion += 1;
     return position;
+  }
+
+  /** Who holds which key of these columns; made once, and kept up to date while they are the key. */
+  keyIndex(columnIds: readonly string[]): KeyIndex {
+    const isSame = this.keys?.columnIds.join() === columnIds.join();
+    if (this.keys && isSame) return this.keys;
+    const index = new KeyIndex(columnIds);
+    const marked = this.holdsTrials ? [...columnIds, TRIAL_MARK] : columnIds;
+    for (let position = 0; position < this.held; position += 1) {
+      const slot = this.slotAt(position);
+      const cells = marked.map((id) => [id, this.cellOfSlot(slot, id)] as const);
+      index.put(this.ids[slot] ?? '', Object.fromEntries(cells));
+    }
+    this.keys = index;
+    return index;
   }
 
   positionOf(id: string): number {

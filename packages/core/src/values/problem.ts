@@ -51,6 +51,14 @@ export type Problem =
   | { readonly code: 'fileGone'; readonly text: string }
   | { readonly code: 'fileTooLarge'; readonly text: string; readonly most: number }
   | { readonly code: 'otherFiles'; readonly text: string; readonly accepts: 'images' | 'documents' }
+  | {
+      readonly code: 'keyTaken';
+      readonly text: string;
+      /** What the record that has the key is called, by its first other values. */
+      readonly holder: string;
+      /** The grid's row it stands in. */
+      readonly row: number;
+    }
   | { readonly code: 'notTyped'; readonly kind: string }
   | { readonly code: 'nothingTyped' };
 

@@ -85,6 +85,8 @@ const SENTENCES: Sentences = {
     accepts === 'images'
       ? `The file ${quote(text)} is no picture. Choose a PNG, JPEG, GIF or WebP.`
       : `The file ${quote(text)} is a picture, and a document is wanted. Choose another one.`,
+  keyTaken: ({ text, holder, row }) =>
+    `${quote(text)} is already taken${holder === '' ? '' : ` by ${holder}`}, in row ${sayCount(row)}. Give another, or correct that row.`,
   notTyped: ({ kind }) => `${kind} is filled in by Varn. Leave it out.`,
   nothingTyped: () => 'Nothing is filled in yet. Type at least one answer.',
 };

@@ -9,5 +9,6 @@ export function verdictViews(verdicts: readonly Verdict[]): VerdictView[] {
     code: problem.code,
     message: sayProblem(problem),
     ...(ask && { ask }),
+    ...(problem.code === 'keyTaken' && { row: problem.row }),
   }));
 }

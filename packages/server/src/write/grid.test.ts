@@ -1,6 +1,7 @@
 import {
   paths,
   type FormulaView,
+  type FormView,
   type FreeRowsView,
   type NameView,
   type Refusal,
@@ -522,3 +523,99 @@ test('what is in memory is what reading everything anew gives, formulas too', as
   running.app.get(Calculator).drop(running.workbook.id);
   expect(await told()).toEqual(before);
 }, 60_000);
+
+test('a key is one record’s on every path: desk, grid, paste, put back; a trial has none', async () => {
+  const name = 'Volunteers';
+  const { columns } = await sheet(name);
+  const [key, called] = ['Id', 'Name'].map((heading) => {
+    return columns.find((each) => each.heading === heading)?.id ?? '';
+  }) as [string, string];
+  const path = paths.column(idOf(name), key);
+  expect((await revise('PATCH', path, name, { settings: { key: true } })).status).toBe(200);
+  const rows = (): Promise<RowsView> => owner.get<RowsView>(paths.rows(idOf(name), 0, 100));
+  const at = columns.findIndex((each) => each.id === key);
+  const edit = async (body: object): Promise<Answer<Written & Refusal>> => {
+    const { revision } = await sheet(name);
+    return owner.ask('POST', paths.cells(idOf(name)), { writeId: randomUUID(), revision, ...body });
+  };
+  const [one, two] = (await rows()).records;
+  const taken = String(one?.cells[at]);
+
+  const { headingRow, forms } = { ...(await sheet(name)), forms: running.workbook.sheets };
+  const formId = forms.find((each) => each.name === name)?.forms[0]?.id ?? '';
+  const form = await owner.get<FormView>(paths.form(formId));
+  const fieldOf = (columnId: string): string =>
+    form.definition.blocks.find((each) => each.is === 'field' && each.columnId === columnId)?.id ??
+    '';
+  const level = columns.find((each) => each.heading === 'Training level');
+  const answers = {
+    [fieldOf(key)]: taken,
+    [fieldOf(called)]: 'Somebody Else',
+    [fieldOf(level?.id ?? '')]: level?.settings.choices?.[0] ?? '',
+  };
+  const submitted = await owner.ask<Refusal>('POST', paths.submits(formId), {
+    writeId: randomUUID(),
+    answers,
+  });
+  expect(submitted.body.verdicts).toMatchObject([{ code: 'keyTaken', row: headingRow + 1 }]);
+  expect(submitted.body.verdicts?.[0]?.message).toContain(
+    String(one?.cells[columns.findIndex((each) => each.id === called)]),
+  );
+  const trial = await owner.ask('POST', paths.trials(formId), { writeId: randomUUID(), answers });
+  expect(trial.status).toBe(201);
+
+  // In the grid the rest is written; in one paste, of two the first.
+  const typed = { id: two?.id, revision: two?.revision, answers: { [key]: ` ${taken} ` } };
+  const pasted = await edit({
+    partly: true,
+    records: [typed],
+    added: ['9001', '9001', '9002'].map((text) => ({ answers: { [key]: text } })),
+  });
+  expect(pasted.body.refused.map(({ list, at, code }) => [list, at, code])).toEqual([
+    ['records', 0, 'keyTaken'],
+    ['added', 1, 'keyTaken'],
+  ]);
+  expect(pasted.body.records).toHaveLength(2);
+  expect((await edit({ records: [typed] })).status).toBe(422);
+
+  // Two records exchange their keys; a removed one does not come back beside its successor.
+  const answersOf = (text: unknown): object => ({ answers: { [key]: String(text) } });
+  const swap = await edit({
+    records: [
+      { id: one?.id, revision: one?.revision, ...answersOf(two?.cells[at]) },
+      { id: two?.id, revision: two?.revision, ...answersOf(taken) },
+    ],
+  });
+  expect(swap.status).toBe(200);
+  const last = (await rows()).records.at(-1);
+  const { revision } = await sheet(name);
+  const removal = await owner.ask<Written>('POST', paths.removeRows(idOf(name)), {
+    writeId: randomUUID(),
+    revision,
+    records: [{ id: last?.id, revision: last?.revision }],
+    rows: [],
+  });
+  expect((await edit({ added: [answersOf('9002')] })).status).toBe(200);
+  const back = await owner.ask<Refusal>('POST', paths.undo(running.workbook.id), {
+    writeId: randomUUID(),
+    undoes: removal.body.writeId,
+  });
+  expect([back.status, back.body.verdicts?.[0]?.code]).toEqual([422, 'keyTaken']);
+});
+
+test('the grid says of a value it writes that a form would not take it', async () => {
+  const { columns, revision } = await sheet('Samples');
+  const [record] = (await owner.get<RowsView>(paths.rows(idOf('Samples'), 0, 1))).records;
+  const pH = columns.find(({ heading }) => heading === 'pH')?.id ?? '';
+  const put = (text: string): Promise<Answer<Written>> =>
+    owner.ask('POST', paths.cells(idOf('Samples')), {
+      writeId: randomUUID(),
+      revision,
+      records: [{ id: record?.id, revision: record?.revision, answers: { [pH]: text } }],
+    });
+  const { status, body } = await put('99');
+  expect([status, body.records[0]?.cells[pH]]).toEqual([200, 99]);
+  expect(body.notes).toEqual([
+    { column: pH, message: '‘Log a sample’ would not take it: ‘99’ is over 14. Check it.' },
+  ]);
+});

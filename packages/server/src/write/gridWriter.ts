@@ -48,6 +48,8 @@ import {
   type Writer,
   type WriteSite,
 } from './decision';
+import { formNotes } from './formNotes';
+import { keyChangesOf, takenKeys } from './keys';
 import { landedOf } from './landed';
 import { readTyped, recordAt, RecordWriter, withComputed } from './recordWriter';
 import { WritePath, type Done } from './writePath';
@@ -81,9 +83,11 @@ export class GridWriter {
       batch.editRecords(records);
       batch.addRecords(fresh);
       batch.editRows(rows);
-      const { refused } = batch;
+      batch.refuseTakenKeys();
+      const { refused, decisions } = batch;
       if (refused.length > 0 && !partly) throw Refused.byCells(refused);
-      return { decisions: batch.decisions, answer: { refused } };
+      const notes = formNotes(this.catalog.formsOf(sheetId), site, decisions);
+      return { decisions, answer: { refused, ...(notes.length > 0 && { notes }) } };
     });
     return this.written(writeId, done);
   }
@@ -156,8 +160,15 @@ export class GridWriter {
         rows.push({ rowId: change.recordId, revision: change.revision ?? 0 });
       }
     }
-    const { refused = [] } = (answer ?? {}) as { refused?: CellRefusal[] };
-    return { writeId, seq: changes.at(-1)?.seq ?? 0, records, rows, refused };
+    const { refused = [], notes } = (answer ?? {}) as Partial<Pick<Written, 'refused' | 'notes'>>;
+    return {
+      ...(notes && { notes }),
+      writeId,
+      seq: changes.at(-1)?.seq ?? 0,
+      records,
+      rows,
+      refused,
+    };
   }
 
   private sheetOf(sheetId: string): SheetFacts {
@@ -169,8 +180,10 @@ export class GridWriter {
 
 /** Reads the cells of one write, and gathers what is to be done and what cannot be. */
 class Edit {
-  readonly decisions: Decision[] = [];
+  decisions: Decision[] = [];
   readonly refused: CellRefusal[] = [];
+  /** Where in the request each record's decision is from. */
+  private readonly origins = new Map<Decision, { list: Lists; at: number }>();
 
   constructor(
     private readonly site: WriteSite,
@@ -191,7 +204,9 @@ class Edit {
       }
       const { sheet, calculation } = this.site;
       if (read.ids.size > 0) {
-        this.decisions.push(changed(stored, withComputed(cells, sheet, calculation)));
+        const decision = changed(stored, withComputed(cells, sheet, calculation));
+        this.origins.set(decision, { list: 'records', at });
+        this.decisions.push(decision);
       }
     });
   }
@@ -203,9 +218,30 @@ class Edit {
       if (Object.keys(cells).length === 0) return;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
       const by = { by: this.writer.name, door: 'Grid' };
-      this.decisions.push(added(this.records.newRecord(this.site, cells, orderKey, by)));
+      const decision = added(this.records.newRecord(this.site, cells, orderKey, by));
+      this.origins.set(decision, { list: 'added', at });
+      this.decisions.push(decision);
       if (above === undefined) nextKey += ORDER_GAP;
     });
+  }
+
+  /** Leaves out records whose key is another's; what is left may stand in each other's way again. */
+  refuseTakenKeys(): void {
+    for (;;) {
+      const ofRecords = this.decisions.filter((decision) => this.origins.has(decision));
+      const taken = takenKeys(this.site, keyChangesOf(ofRecords));
+      if (taken.length === 0) return;
+      const out = new Set<Decision>();
+      for (const { at: place, columnId, problem } of taken) {
+        const decision = ofRecords[place];
+        const origin = decision && this.origins.get(decision);
+        if (!decision || !origin) continue;
+        out.add(decision);
+        const row = problem.code === 'keyTaken' ? problem.row : 0;
+        this.refuse(origin.list, origin.at, columnId, problem.code, sayProblem(problem), { row });
+      }
+      this.decisions = this.decisions.filter((decision) => !out.has(decision));
+    }
   }
 
   editRows(edits: readonly FreeRowEdit[]): void {

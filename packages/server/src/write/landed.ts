@@ -37,7 +37,8 @@ export function landedOf(change: PastChange, sheet: SheetFacts): Landed | null {
   };
 }
 
-function wireCells(cells: Cells, { columnsById }: SheetFacts): Record<string, CellValue> {
+/** Values by column id as the API tells them; what is of no column is left out. */
+export function wireCells(cells: Cells, { columnsById }: SheetFacts): Record<string, CellValue> {
   const wire: Record<string, CellValue> = {};
   for (const id of Object.keys(cells)) {
     const column = columnsById.get(id);

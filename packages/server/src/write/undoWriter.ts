@@ -26,7 +26,7 @@ import {
   type Writer,
   type WriteSite,
 } from './decision';
-import { landedOf } from './landed';
+import { landedOf, wireCells } from './landed';
 import { RecordStore, type OwnWrite, type PastChange } from './recordStore';
 import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
@@ -101,6 +101,7 @@ export class UndoWriter {
       sheet,
       record: site.model.has(id) ? site.model.get(id) : undefined,
       row: site.rows.get(id),
+      onWire: (cells) => cells && wireCells(cells as Cells, sheet),
       binnedRecord: () => this.records.binned<StoredRecord>(site.database, 'record', sheetId, id),
       binnedRow: () => this.records.binned<FreeRow>(site.database, 'free_row', sheetId, id),
     };
@@ -145,18 +146,22 @@ interface Scene extends WriteSite {
   readonly row: FreeRow | undefined;
   readonly binnedRecord: () => StoredRecord | undefined;
   readonly binnedRow: () => FreeRow | undefined;
+  /** A record's cells as the API tells them. */
+  readonly onWire: (cells: object | null) => object | null;
 }
 
 type Inverse = (line: PastChange, scene: Scene, anyway: boolean) => Decision;
 
 /** What takes each kind of change back. */
 const INVERSES: Partial<Record<ChangeKind, Inverse>> = {
-  recordAdded: (line, { record }, anyway) => removed(unchanged(line, record, anyway)),
-  recordPutBack: (line, { record }, anyway) => removed(unchanged(line, record, anyway)),
-  recordRemoved: (line, { binnedRecord }, anyway) =>
-    putBack(unchanged(line, binnedRecord(), anyway)),
-  recordChanged: (line, { record }, anyway) => {
-    const stored = unchanged(line, record, anyway);
+  recordAdded: (line, { record, onWire }, anyway) =>
+    removed(unchanged(line, record, anyway, onWire)),
+  recordPutBack: (line, { record, onWire }, anyway) =>
+    removed(unchanged(line, record, anyway, onWire)),
+  recordRemoved: (line, { binnedRecord, onWire }, anyway) =>
+    putBack(unchanged(line, binnedRecord(), anyway, onWire)),
+  recordChanged: (line, { record, onWire }, anyway) => {
+    const stored = unchanged(line, record, anyway, onWire);
     const before = (line.before ?? {}) as Cells;
     return changed(stored, anyway ? onlyWhatItChanged(stored.cells, line) : before);
   },
@@ -191,12 +196,14 @@ function unchanged<T extends { readonly revision: number; readonly cells: object
   line: PastChange,
   row: T | undefined,
   anyway: boolean,
+  /** How its cells are told. */
+  shown: (cells: object | null) => object | null = (cells) => cells,
 ): T {
   if (!row) throw Refused.notFound('row any more');
   const left = line.after ?? line.before;
   // Another revision may hold the same again, after others were taken back.
   const same = row.revision === line.revision || sorted(row.cells) === sorted(left ?? {});
-  if (!same && !anyway) throw Refused.changedSince({ yours: left, now: row.cells });
+  if (!same && !anyway) throw Refused.changedSince({ yours: shown(left), now: shown(row.cells) });
   return row;
 }
 

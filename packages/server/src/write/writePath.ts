@@ -5,6 +5,7 @@ import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
 import { Calculator } from '../calculation/calculator';
 import { EventHub } from '../events/eventHub';
+import { verdictViews } from '../forms/verdictViews';
 import { Refused } from '../http/refused';
 import { digestOf } from '../ids';
 import { SheetCache } from '../sheets/sheetCache';
@@ -17,6 +18,7 @@ import {
   type Writer,
   type WriteSite,
 } from './decision';
+import { keyChangesOf, takenKeys } from './keys';
 import { isRecordKind, landedOf } from './landed';
 import { RecordStore, type LoggedChange, type PastChange } from './recordStore';
 import { WriteQueue } from './writeQueue';
@@ -79,6 +81,7 @@ export class WritePath {
 
   private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
     const { decisions, answer = null } = decided;
+    refuseTakenKeys(site, decisions);
     const changes: PastChange[] = [];
     try {
       decisions.forEach((decision, index) => {
@@ -276,6 +279,16 @@ export class WritePath {
     if (!sheet) throw Refused.notFound('sheet');
     return sheet;
   }
+}
+
+/** A key is one record's, whatever the door. @throws Refused 422 */
+function refuseTakenKeys(site: WriteSite, decisions: readonly Decision[]): void {
+  const taken = takenKeys(site, keyChangesOf(decisions));
+  if (taken.length === 0) return;
+  const verdicts = taken.slice(0, MOST_TOLD).map(({ columnId, problem }) => {
+    return { fieldId: columnId, columnId, problem };
+  });
+  throw Refused.byVerdicts(verdictViews(verdicts));
 }
 
 /** A line of the log as everyone who looks on is told of it. */

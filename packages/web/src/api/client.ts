@@ -1,4 +1,6 @@
 import type { Refusal } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { setSignedOut } from './signedOut';
 
 /** The server refused: its words, its code, and where. */
 export class ApiRefusal extends Error {
@@ -15,9 +17,21 @@ const BUSY = 429;
 
 /** No answer came: the server is stopped or busy, or the network is down. */
 export class NoAnswer extends Error {
-  constructor(message = 'The server does not answer. Check the network, then try again.') {
+  constructor(
+    message = 'The server does not answer.',
+    /** What one can do about it. */
+    readonly advice = 'Check the network, then try again.',
+  ) {
     super(message);
     this.name = 'NoAnswer';
+  }
+}
+
+/** The session ended: as without an answer, what was sent is sent again, once one is signed in. */
+export class SignedOut extends NoAnswer {
+  constructor() {
+    super('You are signed out.', 'Sign in, then try again.');
+    this.name = 'SignedOut';
   }
 }
 
@@ -45,7 +59,12 @@ export async function request<T>(
     throw new NoAnswer();
   }
   const text = await response.text();
-  if (response.status === BUSY) throw new NoAnswer(refusalOf(text, BUSY).message);
+  // At the door itself it is said of what was typed there.
+  if (response.status === 401 && !path.startsWith(paths.session)) {
+    setSignedOut(true);
+    throw new SignedOut();
+  }
+  if (response.status === BUSY) throw new NoAnswer(refusalOf(text, BUSY).message, '');
   if (UNANSWERED.has(response.status)) throw new NoAnswer();
   if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
   return (text === '' ? undefined : JSON.parse(text)) as T;
@@ -64,5 +83,6 @@ function refusalOf(text: string, statusCode: number): Refusal {
 
 /** The words for whatever went wrong. */
 export function sayError(error: unknown): string {
+  if (error instanceof NoAnswer) return `${error.message} ${error.advice}`.trim();
   return error instanceof Error ? error.message : 'This did not work. Try again.';
 }

@@ -1,4 +1,5 @@
-import { NoAnswer } from './client';
+import { NoAnswer, SignedOut } from './client';
+import { untilSignedIn } from './signedOut';
 
 /** How long what got no answer waits before it is sent again, longer each time. */
 const WAITS_MS = [1000, 2000, 4000, 8000];
@@ -11,7 +12,7 @@ const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
 
 export interface Insisting {
   /** Told each time no answer came. */
-  readonly onNoAnswer?: () => void;
+  readonly onNoAnswer?: (error: NoAnswer) => void;
   /** Whether nobody waits for it any more. */
   readonly isGone?: () => boolean;
   /** Waits before it is sent again; may be cut short. */
@@ -32,8 +33,9 @@ export async function insist<T>(
       return await send();
     } catch (error) {
       if (!(error instanceof NoAnswer) || isGone()) throw error;
-      onNoAnswer?.();
-      await pause(waitBefore(attempt));
+      onNoAnswer?.(error);
+      if (error instanceof SignedOut) await untilSignedIn();
+      else await pause(waitBefore(attempt));
     }
   }
 }

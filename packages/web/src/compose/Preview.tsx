@@ -3,6 +3,7 @@ import type { DraftView, FormView } from '@varn/contract';
 import { sayCount, sayCountOf } from '@varn/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { newId } from '../api/newId';
 import { addresses } from '../addresses';
 import { LandingRow } from '../desk/LandingRow';
 import { Readiness } from '../desk/Readiness';
@@ -28,7 +29,8 @@ interface PreviewProps {
 /** The form as its users will see it, on a desk and on a phone, to be tried for real. */
 export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }: PreviewProps) {
   const state = useFilling(form, { draft: true });
-  const { sending, submit } = useSubmit(form, { trial: true });
+  const [writeId, setWriteId] = useState(newId);
+  const { sending, submit } = useSubmit(form, { writeId, trial: true });
   const [columnId, setColumnId] = useState<string | null>(null);
   const busy = sending.is === 'sending';
   const onTry = async (): Promise<void> => {
@@ -42,6 +44,7 @@ export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }:
     await onBeforeTrial();
     submit(sent, () => {
       state.next();
+      setWriteId(newId());
       onTried();
     });
   };

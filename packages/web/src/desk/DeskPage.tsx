@@ -1,11 +1,12 @@
 import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView, Landed } from '@varn/contract';
 import { mayAs } from '@varn/contract/roles';
-import { afterMessage, type Filling } from '@varn/core';
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { afterMessage, sayCountOf, type Filling } from '@varn/core';
+import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
+import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
 import { focusFirstField, focusNextField } from '../form/focus';
 import { FormBody } from '../form/FormBody';
@@ -18,7 +19,7 @@ import { DeskBar } from './DeskBar';
 import { LandingRow } from './LandingRow';
 import { answersOf, erasedBy, lastRecord, type StoredRecord } from './storedRecord';
 import { SubmitWord } from './SubmitWord';
-import { useBegunRecord } from './useBegunRecord';
+import { useBegunRecord, type BegunRecord } from './useBegunRecord';
 import { useSubmit, type SentSubmit } from './useSubmit';
 
 /** The desk: where records are entered into a sheet through a form. */
@@ -45,18 +46,33 @@ function sayGone(refusal: ApiRefusal): string {
 
 type Role = Parameters<typeof mayAs>[0];
 
+/** Goes on with what was begun here and left, or begins anew. */
+function Held(props: { form: FormView; role: Role; gone: string }) {
+  const { form, role } = props;
+  const begun = useBegunWork<BegunRecord>(`form.${form.id}`, mayAs(role, 'clerk'));
+  if (!begun.isReady) return <Arriving trail={[{ label: form.name }]} error={undefined} />;
+  return <InHand key={begun.visit} {...props} begun={begun} />;
+}
+
 /** Keeps to the version that is being filled in, until the next record or until it is asked for. */
-function Held({ form, role, gone }: { form: FormView; role: Role; gone: string }) {
+function InHand({
+  form,
+  role,
+  gone,
+  begun,
+}: {
+  form: FormView;
+  role: Role;
+  gone: string;
+  begun: Begun<BegunRecord>;
+}) {
   const [held, setHeld] = useState(form);
-  const [record, setRecord] = useState<StoredRecord | null>(() =>
-    form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null,
-  );
+  const [record, setRecord] = useState<StoredRecord | null>(() => {
+    if (begun.found) return begun.found.record;
+    return form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
+  });
   const isNewer = form.version !== held.version;
   const shown = { ...form, definition: held.definition, version: held.version };
-  const take = (): void => {
-    setHeld(form);
-    setRecord(null);
-  };
   return (
     <AtDesk
       key={`${held.version}/${record?.id ?? ''}/${record?.revision ?? ''}`}
@@ -64,9 +80,10 @@ function Held({ form, role, gone }: { form: FormView; role: Role; gone: string }
       role={role}
       gone={gone}
       isNewer={isNewer}
-      onTakeNewer={take}
+      onTakeNewer={() => setHeld(form)}
       record={record}
       onRecord={setRecord}
+      begun={begun}
     />
   );
 }
@@ -104,16 +121,22 @@ interface AtDeskProps {
   /** The stored record that is being corrected; `null` for a new one. */
   readonly record: StoredRecord | null;
   readonly onRecord: (record: StoredRecord | null) => void;
+  readonly begun: Begun<BegunRecord>;
 }
 
-function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: AtDeskProps) {
+function AtDesk(props: AtDeskProps) {
+  const { form, role, gone, isNewer, onTakeNewer, record, onRecord, begun } = props;
   const { workbookId = '' } = useParams();
   const navigate = useNavigate();
   const { data: workbook } = useWorkbook(workbookId);
   const mayEnter = mayAs(role, 'clerk');
-  const state = useFilling(form);
-  const begun = useBegunRecord(form.id, state, mayEnter && record === null);
-  const { sending, submit, resend, update, undo, tryNow, forget } = useSubmit(form, begun);
+  const state = useFilling(form, { stored: record ? (at) => answersOf(record, at) : undefined });
+  const kept = useBegunRecord(begun, state, record);
+  const { sending, submit, resend, update, undo, tryNow, forget } = useSubmit(form, {
+    ...kept,
+    writeId: begun.id,
+    onIdUsed: begun.renew,
+  });
   const [columnId, setColumnId] = useState<string | null>(null);
   const [acts, setActs] = useState<readonly Act[]>([]);
   const [said, setSaid] = useState('');
@@ -128,7 +151,6 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
   }, [state.isLoading]);
   useKeepUnsent(busy);
   useLandedActs(sending, setActs);
-  useRecordInFields(state, record);
   // Nothing is lost by going on with the newer version where nothing was typed yet.
   useEffect(() => {
     if (isNewer && !state.begun && !busy) onTakeNewer();
@@ -142,7 +164,7 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
     else state.next();
     if (isNewer) onTakeNewer();
     if (after.then === 'record') {
-      void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
+      void navigate(rowAddress(landed.row));
     } else if (after.then === 'close') {
       void navigate(addresses.contents(workbookId));
     } else focusFirstField();
@@ -172,7 +194,7 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
   const onResend = useSteady((sent: SentSubmit) =>
     resend(sent, (landed) => written(landed, state.filling)),
   );
-  const { unanswered } = begun;
+  const { unanswered } = kept;
   useEffect(() => {
     if (unanswered) onResend(unanswered);
   }, [unanswered, onResend]);
@@ -200,6 +222,10 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
       focusFirstField();
     }
   });
+  const rowAddress = useCallback(
+    (row: number) => `${addresses.sheet(workbookId, form.sheet.id)}?row=${row}`,
+    [workbookId, form.sheet.id],
+  );
   const onTryNow = useSteady(tryNow);
   const onPutBack = useSteady(() => {
     if (sending.is === 'takenBack') undo(sending.landed);
@@ -246,6 +272,7 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
           <Box px={{ base: '3', md: '5' }} py="2">
             <SubmitWord
               sheetName={form.sheet.name}
+              rowAddress={rowAddress}
               filling={filling}
               inputs={state.prepared.inputs}
               locale={state.context.locale}
@@ -272,10 +299,21 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
             <Notice tone="stop">{gone} What you typed stands here still.</Notice>
           </Box>
         )}
-        {begun.isBack && (
+        {kept.isBack && (
           <Box mb="3" role="status">
             <Notice tone="note">What you had begun is back. Clear begins afresh.</Notice>
           </Box>
+        )}
+        {begun.waiting > 0 && (
+          <HStack mb="3" gap="3" role="status">
+            <Notice tone="note">
+              {sayCountOf(begun.waiting, 'other record')} you had begun{' '}
+              {begun.waiting === 1 ? 'waits' : 'wait'} here.
+            </Notice>
+            <Button size="xs" variant="outline" onClick={begun.takeUp} disabled={busy}>
+              Go on with it
+            </Button>
+          </HStack>
         )}
         {isNewer && (
           <HStack mb="3" gap="3" role="status">
@@ -311,19 +349,6 @@ function AtDesk({ form, role, gone, isNewer, onTakeNewer, record, onRecord }: At
       </Box>
     </Shell>
   );
-}
-
-/** Puts a stored record into the fields, once. */
-function useRecordInFields(
-  state: ReturnType<typeof useFilling>,
-  record: StoredRecord | null,
-): void {
-  const put = useRef(false);
-  useEffect(() => {
-    if (!record || put.current) return;
-    put.current = true;
-    state.bringBack({ answers: answersOf(record, state), untouched: new Set() });
-  }, [record, state]);
 }
 
 /** A write that was answered can be taken back. */

@@ -1,6 +1,7 @@
-import { Button, HStack, Text } from '@chakra-ui/react';
+import { Button, HStack, Link as ChakraLink, Text } from '@chakra-ui/react';
 import { sayCount, sayCountOf, type Filling, type Input, type LocaleFacts } from '@varn/core';
 import { memo } from 'react';
+import { Link } from 'react-router';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
 import { sayBecame } from './sayBecame';
@@ -8,6 +9,8 @@ import type { Sending } from './useSubmit';
 
 interface SubmitWordProps {
   readonly sheetName: string;
+  /** Where a row of the sheet is looked at. */
+  readonly rowAddress: (row: number) => string;
   readonly filling: Filling;
   readonly inputs: readonly Input[];
   readonly locale: LocaleFacts;
@@ -37,7 +40,7 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
 });
 
 function Outcome(props: SubmitWordProps) {
-  const { sheetName, sending, said, inputs, locale, onTryNow, onPutBack } = props;
+  const { sheetName, rowAddress, sending, said, inputs, locale, onTryNow, onPutBack } = props;
   switch (sending.is) {
     case 'idle':
       return null;
@@ -47,7 +50,7 @@ function Outcome(props: SubmitWordProps) {
       return (
         <>
           <Notice tone="ask">
-            Not written: the server does not answer. All is kept; Varn tries again.
+            Not written yet. {sending.why} All is kept, and Varn tries again.
           </Notice>
           <Button size="xs" variant="outline" onClick={onTryNow}>
             Try now
@@ -81,9 +84,19 @@ function Outcome(props: SubmitWordProps) {
     }
     case 'refused':
       return (
-        <Notice tone="stop">
-          {[sending.message, ...sending.verdicts.map(({ message }) => message)].join(' ')}
-        </Notice>
+        <>
+          <Notice tone="stop">
+            {[sending.message, ...sending.verdicts.map(({ message }) => message)].join(' ')}
+          </Notice>
+          {sending.verdicts.map(
+            ({ columnId, row }) =>
+              row !== undefined && (
+                <ChakraLink key={columnId} asChild flex="none">
+                  <Link to={rowAddress(row)}>Look at row {sayCount(row)}</Link>
+                </ChakraLink>
+              ),
+          )}
+        </>
       );
   }
 }

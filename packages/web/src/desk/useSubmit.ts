@@ -21,7 +21,7 @@ export type Sending =
   | { readonly is: 'idle' }
   | { readonly is: 'sending' }
   /** No answer came: everything is kept, and the same write is tried again. */
-  | { readonly is: 'notWritten' }
+  | { readonly is: 'notWritten'; readonly why: string }
   | { readonly is: 'written'; readonly landed: Landed }
   | { readonly is: 'takenBack'; readonly landed: Landed }
   | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
@@ -43,11 +43,21 @@ interface Write extends Omit<SentSubmit, 'body'> {
 }
 
 interface SubmitOptions {
+  /** The write id of what is submitted next; each has one of its own. */
+  readonly writeId: string;
   /** Writes trial records with the draft, where that is being tried. */
   readonly trial?: boolean;
   readonly onSent?: (sent: SentSubmit) => void;
   readonly onAnswered?: (isWritten: boolean) => void;
+  /** Told that the write id was used by another window: it needs a new one. */
+  readonly onIdUsed?: () => void;
 }
+
+/** Whether what was begun here was taken up, and written, in another window as well. */
+const isOfAnotherWindow = (error: unknown): boolean =>
+  error instanceof ApiRefusal && error.refusal.code === 'writeIdUsed';
+const WRITTEN_THERE =
+  'This record was already written from another window. Look at the last rows; submit again only if this is another record.';
 
 /**
  * Sends writes one at a time. A write that got no answer is sent again under the same write id
@@ -55,7 +65,7 @@ interface SubmitOptions {
  */
 export function useSubmit(
   form: FormView,
-  { trial = false, onSent, onAnswered }: SubmitOptions = {},
+  { writeId, trial = false, onSent, onAnswered, onIdUsed }: SubmitOptions,
 ): {
   sending: Sending;
   submit: (sent: Submission['sent'], then: Then) => void;
@@ -97,7 +107,7 @@ export function useSubmit(
       const answer = await insist(() => request<Landed | Written>(method ?? 'POST', path, body), {
         pause,
         isGone: () => isGone.current,
-        onNoAnswer: () => setSending({ is: 'notWritten' }),
+        onNoAnswer: (error) => setSending({ is: 'notWritten', why: error.message }),
       });
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');
@@ -108,9 +118,11 @@ export function useSubmit(
     } catch (error) {
       // Whoever left takes what is unanswered up again.
       if (error instanceof NoAnswer) return;
+      if (isOfAnotherWindow(error)) onIdUsed?.();
       onAnswered?.(false);
       const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
-      setSending({ is: 'refused', message: sayError(error), verdicts });
+      const message = isOfAnotherWindow(error) ? WRITTEN_THERE : sayError(error);
+      setSending({ is: 'refused', message, verdicts });
     }
   }
 
@@ -144,7 +156,7 @@ export function useSubmit(
       send(
         {
           path: trial ? paths.trials(form.id) : paths.submits(form.id),
-          body: { writeId: newId(), ...filled, ...(!trial && { version: form.version }) },
+          body: { writeId, ...filled, ...(!trial && { version: form.version }) },
         },
         then,
       ),
@@ -153,7 +165,7 @@ export function useSubmit(
         {
           method: 'PATCH',
           path: paths.formRecord(form.id, id),
-          body: { writeId: newId(), revision, ...filled, version: form.version },
+          body: { writeId, revision, ...filled, version: form.version },
         },
         then,
       ),

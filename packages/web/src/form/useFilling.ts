@@ -107,9 +107,14 @@ function useNow({ now, timeZone }: Pick<FormView, 'now' | 'timeZone'>): {
 interface FillingOptions {
   /** Whether the draft is filled in, not what is in use. */
   readonly draft?: boolean;
+  /** What stands in the fields at first instead of starting values: those of a stored record. */
+  readonly stored?: ((form: Pick<FormFilling, 'prepared' | 'context'>) => Answers) | undefined;
 }
 
-export function useFilling(form: FormView, { draft = false }: FillingOptions = {}): FormFilling {
+export function useFilling(
+  form: FormView,
+  { draft = false, stored }: FillingOptions = {},
+): FormFilling {
   const { definition, sheet, locale } = form;
   const { at, ask, askMs } = useNow(form);
   const own = useOwnStore();
@@ -118,7 +123,10 @@ export function useFilling(form: FormView, { draft = false }: FillingOptions = {
     () => prepareForm(definition, new Map(sheet.columns.map((column) => [column.id, column]))),
     [definition, sheet.columns],
   );
-  const begin = (keptBefore: Kept): FilledIn => startingAnswers(prepared, context, keptBefore);
+  const begin = (keptBefore: Kept): FilledIn =>
+    stored
+      ? { answers: stored({ prepared, context }), untouched: new Set() }
+      : startingAnswers(prepared, context, keptBefore);
   const [keptBefore, setKeptBefore] = useState<Kept>(() =>
     draft ? {} : readKept(own, form.id, Math.floor(at)),
   );

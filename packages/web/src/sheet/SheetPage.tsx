@@ -35,7 +35,7 @@ import { lineOf } from './lines';
 import { activeOf, at } from './selection';
 import { sheetActions } from './sheetActions';
 import { TakeAway } from './TakeAway';
-import { sayOutcome } from './useCells';
+import { sayOutcome, type Outcome } from './useCells';
 import { useFigures } from './useFigures';
 import { useSheetGrid, type SheetGrid } from './useSheetGrid';
 import { useUndo } from './useUndo';
@@ -195,6 +195,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
             <ContestedWrite
               contested={undo.contested}
               sheet={sheet}
+              locale={grid.locale}
               onAnyway={() => void takeBack(undo.contested?.again ?? false, true)}
               onLeave={undo.leave}
             />
@@ -284,14 +285,12 @@ function Foot({ grid, onNotes, children }: FootProps) {
       <Box role="status" color="ink.soft">
         {stuck && (
           <Notice tone="ask">
-            Not written: the server does not answer. All is kept; Varn tries again.
+            Not written yet. The server does not answer. All is kept, and Varn tries again.
           </Notice>
         )}
         {!stuck && outcome && (
           <HStack>
-            <Notice tone={outcome.failure || outcome.unplaced.length > 0 ? 'stop' : 'settled'}>
-              {sayOutcome(outcome)}
-            </Notice>
+            <Notice tone={toneOf(outcome)}>{sayOutcome(outcome)}</Notice>
             {outcome.unplaced.length > 0 && (
               <Button size="xs" variant="outline" onClick={onNotes}>
                 See which
@@ -341,6 +340,11 @@ function Foot({ grid, onNotes, children }: FootProps) {
       </Text>
     </HStack>
   );
+}
+
+function toneOf({ failure, unplaced, doubts }: Outcome): 'stop' | 'ask' | 'settled' {
+  if (failure || unplaced.length > 0) return 'stop';
+  return doubts ? 'ask' : 'settled';
 }
 
 function sayFigures(

@@ -28,6 +28,8 @@ export interface Outcome {
   readonly failure: string;
   /** Something else to be told. */
   readonly note?: string;
+  /** Why forms would not take some of what was written. */
+  readonly doubts?: readonly string[];
 }
 
 export interface Cells {
@@ -197,7 +199,13 @@ export function useCells(sheet: SheetView, view: string): Cells {
           return { ...spot, text: texts.get(spotKey(spot)) ?? '', message, ask, ...span };
         });
         const unplaced = [...plan.unplaced, ...refused];
-        result = { written: plan.cells - refused.length, unplaced, failure: '' };
+        const doubts = (written.notes ?? []).map(({ message }) => message);
+        result = {
+          written: plan.cells - refused.length,
+          unplaced,
+          failure: '',
+          ...(doubts.length > 0 && { doubts }),
+        };
         markAll(() => null);
         mark(
           unplaced
@@ -215,7 +223,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
         setOutcome(result);
         return result;
       }
-      setOutcome(placed.length > 1 || result.unplaced.length > 0 ? result : null);
+      setOutcome(placed.length > 1 || result.unplaced.length > 0 || result.doubts ? result : null);
       return result;
     },
     [brought, carryOut, inTurn, mark, mutate, prepare, refresh],
@@ -317,11 +325,11 @@ async function readMissing(
 }
 
 /** "3 cells written." and what was not. */
-export function sayOutcome({ written, unplaced, failure, note }: Outcome): string {
+export function sayOutcome({ written, unplaced, failure, note, doubts = [] }: Outcome): string {
   if (note !== undefined) return note;
   if (failure !== '') return `Nothing written. ${failure}`;
   const done = written > 0 ? `${sayCountOf(written, 'cell')} written.` : 'Nothing written.';
-  if (unplaced.length === 0) return done;
+  if (unplaced.length === 0) return [done, ...doubts].join(' ');
   const [only] = unplaced;
   const which = unplaced.length === 1 && only ? `: ${only.message}` : '.';
   return `${done} ${sayCountOf(unplaced.length, 'cell')} could not be placed${which}`;

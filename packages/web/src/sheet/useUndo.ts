@@ -1,6 +1,14 @@
 import type { SheetView, UndoView, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
+import {
+  fromWire,
+  showValue,
+  type CellValue,
+  type Column,
+  type FreeCell,
+  type LocaleFacts,
+} from '@varn/core';
 import { useState } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
@@ -66,16 +74,31 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
   return { state, contested, takeBack, leave: () => setContested(null) };
 }
 
-/** The cells of two versions that differ, by heading. */
+/** The cells of two versions that differ, by heading, each as its column shows it. */
 export function differences(
   { both }: Contested,
   { columns }: Pick<SheetView, 'columns'>,
-): { heading: string; yours: unknown; now: unknown }[] {
+  locale: LocaleFacts,
+): { heading: string; yours: string; now: string }[] {
   const [yours, now] = [both?.yours ?? {}, both?.now ?? {}] as Record<string, unknown>[];
   const ids = new Set([...Object.keys(yours ?? {}), ...Object.keys(now ?? {})]);
   return [...ids].flatMap((id) => {
     if (JSON.stringify(yours?.[id]) === JSON.stringify(now?.[id])) return [];
-    const heading = columns.find((column) => column.id === id)?.heading ?? 'Cell';
-    return [{ heading, yours: yours?.[id], now: now?.[id] }];
+    const column = columns.find((each) => each.id === id);
+    const say = (value: unknown): string => sayCell(value, column, locale);
+    return [{ heading: column?.heading ?? 'Cell', yours: say(yours?.[id]), now: say(now?.[id]) }];
   });
+}
+
+/** A value of a record on the wire, or a cell outside of the records. */
+function sayCell(value: unknown, column: Column | undefined, locale: LocaleFacts): string {
+  if (value === undefined || value === null) return 'blank';
+  if (typeof value === 'object' && !('error' in value)) {
+    const { value: held = null, formula, kind, settings = {} } = value as FreeCell;
+    if (formula) return 'a formula';
+    const look: Column = { id: '', heading: '', kind: kind ?? 'text', settings };
+    return showValue(held, look, locale) || 'blank';
+  }
+  const wire = value as CellValue;
+  return column ? showValue(fromWire(wire, column), column, locale) : String(value);
 }

@@ -1,55 +1,27 @@
-import { Box, Button, Center, Field, Heading, Input, Stack, Text } from '@chakra-ui/react';
-import { classValidatorResolver } from '@hookform/resolvers/class-validator';
-import { SignIn, type DemoPerson, type SessionView } from '@varn/contract';
+import { Box, Center, Heading, Stack, Text } from '@chakra-ui/react';
+import type { SessionView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { useEffect, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useEffect } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
-import { request, sayError } from '../api/client';
-import { useSession } from '../api/resources';
 import { addresses } from '../addresses';
-import { Notice } from '../ui/Notice';
-
-const resolver = classValidatorResolver(SignIn);
-
-const DOES: Record<DemoPerson['role'], string> = {
-  owner: 'analyst: sets up sheets and forms',
-  analyst: 'analyst: sets up sheets and forms',
-  clerk: 'clerk: enters records',
-  reader: 'reader: looks on',
-};
+import { SignInForm } from './SignInForm';
 
 /** The door: address and password, and in the demo its people, one click each. */
 export function SignInPage() {
-  const { data: session } = useSession();
   const { mutate } = useSWRConfig();
   const [search] = useSearchParams();
   const navigate = useNavigate();
-  const [failure, setFailure] = useState('');
-  const { register, handleSubmit, formState } = useForm<SignIn>({
-    resolver,
-    mode: 'onTouched',
-    defaultValues: { email: '', password: '' },
-  });
-
   useEffect(() => {
     document.title = 'Sign in · Varn';
   }, []);
 
-  const enter = async (path: string, body: object): Promise<void> => {
-    try {
-      await mutate(paths.session, await request<SessionView>('POST', path, body), {
-        revalidate: false,
-      });
-      const to = search.get('to') ?? '';
-      await navigate(/^\/(?!\/)/.test(to) ? to : addresses.workbooks, { replace: true });
-    } catch (error) {
-      setFailure(sayError(error));
-    }
+  const enter = async (session: SessionView): Promise<void> => {
+    await mutate(paths.session, session, { revalidate: false });
+    const to = search.get('to') ?? '';
+    await navigate(/^\/(?!\/)/.test(to) ? to : addresses.workbooks, { replace: true });
   };
 
-  const demoPeople = session?.demoPeople ?? [];
   return (
     <Center as="main" minH="100dvh" p="4">
       <Stack bg="leaf" borderWidth="1px" borderRadius="8px" p="7" gap="6" w="full" maxW="420px">
@@ -59,61 +31,7 @@ export function SignInPage() {
           </Heading>
           <Text color="ink.soft">Forms that write into sheets.</Text>
         </Box>
-        {demoPeople.length > 0 && (
-          <Stack gap="2">
-            <Text fontWeight="600">Try the demo as</Text>
-            {demoPeople.map(({ id, name, role }, index) => (
-              <Button
-                key={id}
-                variant={index === 0 ? 'solid' : 'outline'}
-                justifyContent="space-between"
-                onClick={() => void enter(paths.demoSession, { personId: id })}
-              >
-                <span>{name}</span>
-                <Text as="span" fontWeight="400" fontSize="13px">
-                  {DOES[role]}
-                </Text>
-              </Button>
-            ))}
-          </Stack>
-        )}
-        <Stack asChild gap="4">
-          <form
-            noValidate
-            onSubmit={(event) => void handleSubmit((data) => enter(paths.session, data))(event)}
-          >
-            {demoPeople.length > 0 && <Text fontWeight="600">or sign in</Text>}
-            <Field.Root invalid={!!formState.errors.email}>
-              <Field.Label>Mail address</Field.Label>
-              <Input
-                {...register('email')}
-                type="email"
-                autoComplete="username"
-                borderColor="edge"
-              />
-              <Field.ErrorText>{formState.errors.email?.message}</Field.ErrorText>
-            </Field.Root>
-            <Field.Root invalid={!!formState.errors.password}>
-              <Field.Label>Password</Field.Label>
-              <Input
-                {...register('password')}
-                type="password"
-                autoComplete="current-password"
-                borderColor="edge"
-              />
-              <Field.ErrorText>{formState.errors.password?.message}</Field.ErrorText>
-            </Field.Root>
-            {failure && <Notice tone="stop">{failure}</Notice>}
-            <Button
-              type="submit"
-              variant={demoPeople.length > 0 ? 'outline' : 'solid'}
-              alignSelf="start"
-              loading={formState.isSubmitting}
-            >
-              Sign in
-            </Button>
-          </form>
-        </Stack>
+        <SignInForm onSignedIn={enter} />
       </Stack>
     </Center>
   );

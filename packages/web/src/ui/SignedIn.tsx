@@ -1,17 +1,31 @@
+import { useEffect } from 'react';
 import { Navigate, Outlet, useLocation } from 'react-router';
 import { sayError } from '../api/client';
+import { signedIn } from '../api/ownStore';
 import { useSession } from '../api/resources';
 import { addresses } from '../addresses';
 import { Notice } from './Notice';
+import { SignedOutBar } from './SignedOutBar';
 import { Waiting } from './Waiting';
 
 /** Lets through whoever is signed in; sends others to the sign-in page, and back afterwards. */
 export function SignedIn() {
   const { data, error } = useSession();
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  const personId = data?.person?.id;
+  useEffect(() => {
+    if (personId !== undefined) signedIn(personId);
+  }, [personId]);
   if (error) return <Notice tone="stop">{sayError(error)}</Notice>;
   if (!data) return <Waiting />;
-  if (!data.person)
-    return <Navigate to={`${addresses.signIn}?to=${encodeURIComponent(pathname)}`} replace />;
-  return <Outlet />;
+  if (!data.person) {
+    const to = encodeURIComponent(pathname + search);
+    return <Navigate to={`${addresses.signIn}?to=${to}`} replace />;
+  }
+  return (
+    <>
+      <SignedOutBar personId={data.person.id} />
+      <Outlet />
+    </>
+  );
 }

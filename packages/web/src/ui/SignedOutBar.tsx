@@ -1,0 +1,73 @@
+import { Button, Dialog, HStack, Portal, Stack } from '@chakra-ui/react';
+import type { SessionView } from '@varn/contract';
+import { lazy, Suspense, useState, useSyncExternalStore } from 'react';
+import { useSWRConfig } from 'swr';
+import { addresses } from '../addresses';
+import { isSignedOut, onSignedOut, setSignedOut } from '../api/signedOut';
+import { Notice } from './Notice';
+
+const SignInForm = lazy(() =>
+  import('../signIn/SignInForm').then((module) => ({ default: module.SignInForm })),
+);
+
+/** The session ended while one worked: everything stands where it was, and signing in goes on there. */
+export function SignedOutBar({ personId }: { personId: string }) {
+  const isOut = useSyncExternalStore(onSignedOut, isSignedOut);
+  const [open, setOpen] = useState(false);
+  const { mutate } = useSWRConfig();
+  const onSignedIn = async (session: SessionView): Promise<void> => {
+    // What stands here is one person’s own: someone else begins with a page of theirs.
+    if (session.person?.id !== personId) window.location.assign(addresses.workbooks);
+    else {
+      setOpen(false);
+      setSignedOut(false);
+      await mutate(() => true);
+    }
+  };
+  if (!isOut) return null;
+  return (
+    <>
+      <HStack
+        role="alert"
+        position="fixed"
+        bottom="4"
+        left="50%"
+        transform="translateX(-50%)"
+        zIndex="toast"
+        bg="leaf"
+        borderWidth="1px"
+        borderColor="edge"
+        borderRadius="4px"
+        boxShadow="float"
+        px="4"
+        py="2"
+        gap="4"
+        maxW="calc(100vw - 24px)"
+      >
+        <Notice tone="ask">You are signed out. What you typed is kept.</Notice>
+        <Button size="sm" flex="none" onClick={() => setOpen(true)}>
+          Sign in
+        </Button>
+      </HStack>
+      <Dialog.Root open={open} onOpenChange={(details) => setOpen(details.open)}>
+        <Portal>
+          <Dialog.Backdrop />
+          <Dialog.Positioner>
+            <Dialog.Content bg="leaf" maxW="420px">
+              <Dialog.Header>
+                <Dialog.Title>Sign in to go on</Dialog.Title>
+              </Dialog.Header>
+              <Dialog.Body pb="6">
+                <Stack gap="5">
+                  <Suspense fallback={null}>
+                    <SignInForm onSignedIn={onSignedIn} />
+                  </Suspense>
+                </Stack>
+              </Dialog.Body>
+            </Dialog.Content>
+          </Dialog.Positioner>
+        </Portal>
+      </Dialog.Root>
+    </>
+  );
+}
