@@ -81,6 +81,9 @@ const start: Shape = (value) => {
   if (value['kind'] === 'today' || value['kind'] === 'now') {
     return parts({ kind: one('today', 'now'), ...more })(value);
   }
+  if (value['kind'] === 'next') {
+    return parts({ kind: one('next'), 'pattern?': text(LONGEST_NAME, 1), ...more })(value);
+  }
   return parts({ kind: one('text', 'beginning'), text: text(LONGEST_CELL), ...more })(value);
 };
 

@@ -57,6 +57,8 @@ export class FormView {
   @IsObject() lengths!: Record<string, number>;
   /** The running number each column would give next, by column id. */
   @IsObject() nextNumbers!: Record<string, number>;
+  /** What stands in fields that start with the next number, by column id. */
+  @IsObject() nextTexts!: Record<string, string>;
   /** What columns hold already, the most used first, by the id of columns that suggest it. */
   @IsObject() suggestions!: Record<string, string[]>;
   /** The last records of the sheet. */

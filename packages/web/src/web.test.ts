@@ -44,6 +44,7 @@ const empty: FormView = {
   suggestions: {},
   sheet,
   lengths: {},
+  nextTexts: { t: 'RW-009' },
   nextNumbers: { n: 1 },
   last: { from: 0, count: 0, records: [] },
   now: 0,

@@ -12,6 +12,8 @@ import type { ControlDetails, ControlId } from './controls/control';
 export type StartingValue<F = string> = (
   | { readonly kind: 'text' | 'beginning'; readonly text: string }
   | { readonly kind: 'today' | 'now' }
+  /** One above the highest number the column holds, by a pattern or as that is written. */
+  | { readonly kind: 'next'; readonly pattern?: string }
   | { readonly kind: 'formula'; readonly formula: F }
 ) & { readonly suggestion?: true; readonly kept?: true };
 

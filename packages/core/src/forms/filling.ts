@@ -4,7 +4,7 @@ import { isTyped, type ColumnsById, type Limits, type Tone } from './definition'
 import { isBoxes, type Input } from './inputs';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
 import { isSame } from './same';
-import { isBeginning, startText } from './starting';
+import { isBeginning, startText, type StartingContext } from './starting';
 
 /** What was typed, by input id. One that is absent was left blank. */
 export type Answers = Readonly<Record<string, string>>;
@@ -132,7 +132,7 @@ function limitProblem(
 export function fill<F>(
   form: PreparedForm<F>,
   entered: Entered,
-  context: ReadingContext,
+  context: StartingContext,
   evaluator: Evaluator<F> | null,
 ): Filling {
   const readings = new Map<string, { text: string; reading: AnswerReading }>();
@@ -245,7 +245,7 @@ function startTexts<F>(
   entered: Entered,
   cells: Cells,
   evaluator: Evaluator<F> | null,
-  context: ReadingContext,
+  context: StartingContext,
 ): Record<string, string> {
   const texts: Record<string, string> = {};
   for (const input of form.inputs) {
@@ -262,7 +262,7 @@ function suggestedTexts<F>(
   { answers }: Entered,
   cells: Cells,
   evaluator: Evaluator<F> | null,
-  context: ReadingContext,
+  context: StartingContext,
 ): Record<string, string> {
   const texts: Record<string, string> = {};
   for (const { id, block, column } of form.inputs) {

@@ -4,11 +4,17 @@ import type { StartingValue } from './definition';
 import type { Answers } from './filling';
 import type { PreparedForm } from './prepared';
 
+/** What starting values are made of besides the answers. */
+export interface StartingContext extends ReadingContext {
+  /** The number a column goes on with, as it is written. */
+  readonly next?: (column: Column, pattern: string | undefined) => string;
+}
+
 /** A starting value as it would be typed. @param computed gives what its formula comes to */
 export function startText<F>(
   start: StartingValue<F>,
   column: Column,
-  context: ReadingContext,
+  context: StartingContext,
   computed: (formula: F) => CellValue = () => null,
 ): string {
   switch (start.kind) {
@@ -19,6 +25,8 @@ export function startText<F>(
       const value = computed(start.formula);
       return isErrorValue(value) ? '' : typedValue(value, column, context.locale);
     }
+    case 'next':
+      return context.next?.(column, start.pattern) ?? '';
     default:
       return typedValue(serialOf(start.kind, column, context), column, context.locale);
   }
@@ -43,7 +51,7 @@ export type Kept = Answers;
 /** The answers a form starts with. What is kept stands where it was typed before; nothing is suggested here. */
 export function startingAnswers<F>(
   { inputs }: PreparedForm<F>,
-  context: ReadingContext,
+  context: StartingContext,
   kept: Kept = {},
 ): { answers: Answers; untouched: ReadonlySet<string> } {
   const answers: Record<string, string> = {};

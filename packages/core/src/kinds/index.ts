@@ -2,7 +2,12 @@ export { foldCode, foldText, ownText, rewrittenChoices } from './choices';
 export { CHOICE_SEPARATOR, joinChoices, separatorSign, splitChoices } from './several';
 export { fileIdOf, fileNameOf, fileText } from './file';
 export * from './kind';
-export { formatRunningNumber, parseRunningNumber, PLAIN_PATTERN } from './runningNumber';
+export {
+  formatRunningNumber,
+  runningNumberIn,
+  parseRunningNumber,
+  PLAIN_PATTERN,
+} from './runningNumber';
 export { LONGEST_NAME, settingProblem, type SettingProblem } from './settings';
 export { isOfKind, showValue, typedValue } from './show';
 export { USUAL_CURRENCY } from './money';

@@ -23,3 +23,11 @@ export function parseRunningNumber(pattern: string, text: string): number | null
   const figures = text.slice(before.length, text.length - after.length);
   return /^\d{1,15}$/.test(figures) ? Number(figures) : null;
 }
+
+/** The last figures of a text as a number, and the pattern by which the text is written. */
+export function runningNumberIn(text: string): { number: number; pattern: string } | null {
+  const match = /^(.*?)(\d{1,15})(\D*)$/s.exec(text);
+  if (!match) return null;
+  const [, before = '', figures = '', after = ''] = match;
+  return { number: Number(figures), pattern: `${before}${'0'.repeat(figures.length)}${after}` };
+}

@@ -226,7 +226,10 @@ export const ATTRIBUTES: readonly Attribute[] = [
       const text = rest.text.trim();
       const word = text.toLowerCase();
       if (word === 'today' || word === 'now') field.start = { kind: word };
-      else if (text.startsWith('=')) {
+      else if (/^next\b/i.test(text)) {
+        const pattern = unquoted(text.slice('next'.length));
+        field.start = { kind: 'next', ...(pattern !== '' && { pattern }) };
+      } else if (text.startsWith('=')) {
         field.start = { kind: 'formula', formula: readFormula(rest, 'starts =') };
       } else {
         const begins = /^with\b(.*)$/s.exec(text);
@@ -242,6 +245,10 @@ export const ATTRIBUTES: readonly Attribute[] = [
           return `starts ${quoted(start.text)}`;
         case 'beginning':
           return `starts with ${quoted(start.text)}`;
+        case 'next':
+          return start.pattern === undefined
+            ? 'starts next'
+            : `starts next ${quoted(start.pattern)}`;
         case 'formula':
           return `starts = ${formulaPiece(start.formula)}`;
         default:

@@ -113,6 +113,8 @@ test.each<[line: string, expected: object]>([
     "Mine: text, starts = 'Code', as a suggestion, kept",
     { start: { kind: 'formula', formula: "'Code'", suggestion: true, kept: true } },
   ],
+  ['No.: text, starts next', { start: { kind: 'next' } }],
+  ['No.: text, starts next "K-000"', { start: { kind: 'next', pattern: 'K-000' } }],
   ['Day: date, starts today, counts', { start: { kind: 'today' } }],
 ])('%s', (line, expected) => {
   const { definition, columns, formulas, problems } = read(line);

@@ -3,6 +3,7 @@ import { ColumnStore } from './columnStore';
 import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
 import { FirstPlaces } from './firstPlaces';
+import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
@@ -17,6 +18,13 @@ export interface StoredRecord {
 export const ORDER_GAP = 1024;
 
 const FIRST_CAPACITY = 64;
+
+/** What is kept up to date of some columns while records come, change and go. */
+interface Watcher {
+  readonly columnIds: readonly string[];
+  put(id: string, cells: Cells): void;
+  remove(id: string, cells: Cells): void;
+}
 
 /**
  * The records of one sheet in memory: a cache beside the database that can be rebuilt at will.
@@ -34,7 +42,7 @@ export class SheetModel {
   /** Columns whose values follow from others: never stored, and no part of a record. */
   private readonly followed = new Map<string, ColumnStore>();
   private readonly places = new Map<string, { version: string; at: FirstPlaces }>();
-  private keys: KeyIndex | null = null;
+  private readonly watchers = new Map<string, Watcher>();
   private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
@@ -74,7 +82,7 @@ export class SheetModel {
     this.orderKeys[slot] = record.orderKey;
     this.noteOrderKey(record.orderKey);
     this.fill(slot, record);
-    this.keys?.put(record.id, record.cells);
+    for (const watcher of this.watchers.values()) watcher.put(record.id, record.cells);
     const position = this.firstPositionFrom(record.orderKey);
     this.order.copyWithin(position + 1, position, this.held);
     this.order[position] = slot;
@@ -86,9 +94,12 @@ export class SheetModel {
   /** Replaces a record's cells and revision; its place stays. Gives its position. */
   update(record: StoredRecord): number {
     const slot = this.slot(record.id);
-    if (this.keys) {
-      this.keys.remove(record.id, this.recordOfSlot(slot).cells);
-      this.keys.put(record.id, record.cells);
+    if (this.watchers.size > 0) {
+      const before = this.recordOfSlot(slot).cells;
+      for (const watcher of this.watchers.values()) {
+        watcher.remove(record.id, before);
+        watcher.put(record.id, record.cells);
+      }
     }
     this.fill(slot, record);
     return this.positionOfSlot(slot);
@@ -98,7 +109,10 @@ export class SheetModel {
   remove(id: string): number {
     const slot = this.slot(id);
     const position = this.positionOfSlot(slot);
-    this.keys?.remove(id, this.recordOfSlot(slot).cells);
+    if (this.watchers.size > 0) {
+      const { cells } = this.recordOfSlot(slot);
+      for (const watcher of this.watchers.values()) watcher.remove(id, cells);
+    }
     this.order.copyWithin(position, position + 1, this.held);
     this.held -= 1;
     this.slotOfId.delete(id);
@@ -112,17 +126,26 @@ export class SheetModel {
 
   /** Who holds which key of these columns; made once, and kept up to date while they are the key. */
   keyIndex(columnIds: readonly string[]): KeyIndex {
-    const isSame = this.keys?.columnIds.join() === columnIds.join();
-    if (this.keys && isSame) return this.keys;
-    const index = new KeyIndex(columnIds);
-    const marked = this.holdsTrials ? [...columnIds, TRIAL_MARK] : columnIds;
+    return this.watched(`key ${columnIds.join()}`, () => new KeyIndex(columnIds));
+  }
+
+  /** The highest number of a column; as a key index, made once and kept up to date. */
+  highestNumber(columnId: string): HighestNumber {
+    return this.watched(`highest ${columnId}`, () => new HighestNumber(columnId));
+  }
+
+  private watched<W extends Watcher>(name: string, make: () => W): W {
+    const known = this.watchers.get(name) as W | undefined;
+    if (known) return known;
+    const watcher = make();
+    const ids = this.holdsTrials ? [...watcher.columnIds, TRIAL_MARK] : watcher.columnIds;
     for (let position = 0; position < this.held; position += 1) {
       const slot = this.slotAt(position);
-      const cells = marked.map((id) => [id, this.cellOfSlot(slot, id)] as const);
-      index.put(this.ids[slot] ?? '', Object.fromEntries(cells));
+      const cells = ids.map((id) => [id, this.cellOfSlot(slot, id)] as const);
+      watcher.put(this.ids[slot] ?? '', Object.fromEntries(cells));
     }
-    this.keys = index;
-    return index;
+    this.watchers.set(name, watcher);
+    return watcher;
   }
 
   positionOf(id: string): number {

@@ -9,3 +9,4 @@ export * from './serial';
 export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
 export { plainSigns } from './signs';
+export { readPartialDate, writePartialDate, type PartialDate } from './partialDate';

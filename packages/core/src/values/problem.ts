@@ -21,6 +21,10 @@ export type Problem =
     }
   | { readonly code: 'noSuchMonth'; readonly month: number; readonly order: DateOrder }
   | {
+      readonly code: 'dateIncomplete';
+      readonly open: readonly ('day' | 'month' | 'year')[];
+    }
+  | {
       readonly code: 'otherWeekday';
       readonly day: number;
       readonly month: number;

@@ -1,6 +1,7 @@
 import type { DateOrder, LocaleFacts } from './locale';
 import { read, refuse, type Problem, type Reading } from './problem';
 import { readIsoDate } from './iso';
+import { readPartialDate } from './partialDate';
 import { dateOfSerial, daysInMonth, serialOfDate, weekdayOf } from './serial';
 import { plainSigns } from './signs';
 
@@ -37,6 +38,11 @@ export function readDate(
 ): Reading {
   const trimmed = plainSigns(text).trim().replace(/\s+/g, ' ');
   if (trimmed === '') return read(null);
+  const partial = readPartialDate(trimmed);
+  if (partial) {
+    const open = (['day', 'month', 'year'] as const).filter((part) => partial[part] === null);
+    return refuse({ code: 'dateIncomplete', open });
+  }
   const refused = refuse({ code: 'notADate', text: trimmed, order: style.dateOrder });
   const away = asWritten ? undefined : style.dayWords.get(trimmed.toLowerCase());
   if (away !== undefined) return read(today + away);

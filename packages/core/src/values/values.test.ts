@@ -177,6 +177,8 @@ describe('dates', () => {
     [gb, '1/1/46', '2046-01-01'],
     [gb, '1/1/47', '1947-01-01'],
     [gb, '', null],
+    [gb, '2026-04-??', 'dateIncomplete'],
+    [gb, '????-??-31', 'dateIncomplete'],
     [gb, '31/2/2026', 'noSuchDay'],
     [gb, '29 February 2026', 'noSuchDay'],
     [gb, '31/4', 'noSuchDay'],

@@ -48,6 +48,7 @@ const SENTENCES: Sentences = {
     `There is no ${day} ${MONTHS[month - 1] ?? ''} ${year}: the month has ${days} days. Check the day.`,
   noSuchMonth: ({ month, order }) =>
     `There is no month ${month}. Write the date like ${EXAMPLES[order]}.`,
+  dateIncomplete: ({ open }) => `Choose the ${open.join(' and the ')} as well.`,
   otherWeekday: ({ day, month, year, weekday }) =>
     `${day} ${MONTHS[month - 1] ?? ''} ${year} is a ${WEEKDAYS[weekday] ?? ''}. Check the day.`,
   notATime: ({ text }) => `${quote(text)} is not a time of day. Write it like 14:05.`,

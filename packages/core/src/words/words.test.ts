@@ -80,6 +80,20 @@ test.each<[Problem, string]>([
     { code: 'fileGone', text: 'weir.png' },
     'The file ‘weir.png’ is not there any more. Choose it again.',
   ],
+  [
+    { code: 'keyTaken', text: '0063', holder: 'Ulla Fallow', row: 45 },
+    '‘0063’ is already taken by Ulla Fallow, in row 45. Give another, or correct that row.',
+  ],
+  [
+    { code: 'keyTaken', text: '7', holder: '', row: 1200 },
+    '‘7’ is already taken, in row 1,200. Give another, or correct that row.',
+  ],
+  [{ code: 'dateIncomplete', open: ['day'] }, 'Choose the day as well.'],
+  [{ code: 'dateIncomplete', open: ['day', 'year'] }, 'Choose the day and the year as well.'],
+  [
+    { code: 'otherWeekday', day: 24, month: 11, year: 2026, weekday: 2 },
+    '24 November 2026 is a Tuesday. Check the day.',
+  ],
   [{ code: 'notChecked' }, 'This is confirmed with a tick, or left blank.'],
   [{ code: 'nothingTyped' }, 'Nothing is filled in yet. Type at least one answer.'],
 ])('%j is said as %s', (problem, sentence) => {

@@ -11,10 +11,12 @@ import {
   columnIdsOf,
   formulasOf,
   heldValues,
+  inputsOf,
   isTrial,
   usualLength,
   type CellValue,
   type Column,
+  type ColumnsById,
   type FormDefinition,
   type SheetModel,
   type StoredFormula,
@@ -101,7 +103,13 @@ export class FormReader {
       : sheet.columnsById;
     const prepared = preparedForm(stored.definition, byId);
     const { workbook } = sheet;
-    const context = { locale: workbook.locale, now: momentOf(asked, workbook) };
+    const model = await this.cache.model(sheet.id);
+    const context = {
+      locale: workbook.locale,
+      now: momentOf(asked, workbook),
+      next: (column: Column, pattern: string | undefined) =>
+        model.highestNumber(column.id).next(pattern),
+    };
     const needsFormulas = prepared.hasFormulas || columns.some(({ settings }) => settings.formula);
     const evaluator = needsFormulas
       ? new FormEvaluator(
@@ -179,6 +187,7 @@ export class FormReader {
       sheet: { ...shown, columns, formulas: { ...shown.formulas, ...written.formulas } },
       lengths: Object.fromEntries(lengths) as Record<string, number>,
       nextNumbers: await this.writer.nextNumbers(planned),
+      nextTexts: nextTextsOf(written.definition, planned.columnsById, model),
       suggestions: suggestionsOf(written.definition, planned, model),
       last: rowsOf(planned, model, model.count - LAST_ROWS, LAST_ROWS),
       now: Date.now(),
@@ -235,6 +244,21 @@ export function trialIds(model: SheetModel): string[] {
 
 function readsElsewhere(formula: FormFormula | StoredFormula): boolean {
   return 'references' in formula && formula.references.some(({ kind }) => kind !== 'field');
+}
+
+/** What stands in the fields that start with the next number. */
+function nextTextsOf(
+  definition: FormDefinition,
+  columns: ColumnsById,
+  model: SheetModel,
+): Record<string, string> {
+  return Object.fromEntries(
+    inputsOf(definition, columns).flatMap(({ column, block: { start } }) =>
+      start?.kind === 'next'
+        ? [[column.id, model.highestNumber(column.id).next(start.pattern)] as const]
+        : [],
+    ),
+  );
 }
 
 /** What columns hold already, the most used first, where a field suggests it. */

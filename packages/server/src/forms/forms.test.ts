@@ -611,3 +611,40 @@ test('an untouched starting value is computed by the server from the answers tha
   expect(told.cells[column('Out')]).toBe(new Date().toISOString().slice(0, 10));
   expect(told.became).toEqual([column('Out')]);
 });
+
+test('a number that a form goes on with is the highest and one, given at the write, and never twice', async () => {
+  const entry = await begun(await blank());
+  await outlined(entry.id, 'No.: text, starts next "K-000", required\nWhat: text');
+  await use(entry.id);
+  const form = await running.owner.get<FormView>(paths.form(entry.id));
+  const [number = '', what = ''] = form.definition.blocks.map(({ id }) => id);
+  const column = form.sheet.columns[0]?.id ?? '';
+  expect(form.nextTexts).toEqual({ [column]: 'K-001' });
+  const send = (
+    answers: Record<string, string>,
+    untouched = [number],
+  ): Promise<Answer<Landed & Refusal>> =>
+    ask('POST', paths.submits(form.id), { writeId: randomUUID(), answers, untouched });
+  // All saw the same number; each got one of its own, and was told.
+  const seen = { [number]: 'K-001', [what]: 'net' };
+  const all = await Promise.all([1, 2, 3].map(() => send(seen)));
+  expect(all.map(({ body }) => body.cells[column]).sort()).toEqual(['K-001', 'K-002', 'K-003']);
+  expect(all.filter(({ body }) => body.became).length).toBe(2);
+  const typed = await send({ [number]: 'K-010', [what]: 'pump' }, []);
+  expect(typed.body.cells[column]).toBe('K-010');
+  const twice = await send({ [number]: 'k-010', [what]: 'pump' }, []);
+  expect(twice.body.verdicts).toMatchObject([{ fieldId: number, code: 'keyTaken', row: 5 }]);
+  expect((await running.owner.get<FormView>(paths.form(entry.id))).nextTexts).toEqual({
+    [column]: 'K-011',
+  });
+
+  // The column made a running number goes on there, written as it was.
+  const { revision } = await running.owner.get<SheetView>(paths.sheet(form.sheet.id));
+  const change = { revision, kind: 'runningNumber' };
+  expect((await ask('PATCH', paths.column(form.sheet.id, column), change)).status).toBe(200);
+  const plain = await running.owner.get<FormView>(paths.form(entry.id));
+  expect(plain.nextNumbers).toEqual({ [column]: 11 });
+  expect(plain.sheet.columns[0]?.settings.pattern).toBe('K-000');
+  const landed = await send({ [what]: 'rope' }, []);
+  expect(landed.body.cells[column]).toBe('K-011');
+});

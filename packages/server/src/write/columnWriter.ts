@@ -6,6 +6,7 @@ import {
 } from '@varn/contract';
 import {
   KINDS,
+  runningNumberIn,
   plannedColumns,
   sayProblem,
   showValue,
@@ -30,7 +31,8 @@ import {
   refuseTaken,
   rereadCells,
 } from './columns';
-import { reshaped, type Writer } from './decision';
+import { reshaped, type Writer, type WriteSite } from './decision';
+import { RecordStore } from './recordStore';
 import { WritePath } from './writePath';
 
 /** Changes the columns of sheets: their order, headings, kinds and formulas. Ids stay. */
@@ -41,6 +43,7 @@ export class ColumnWriter {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
+    private readonly records: RecordStore,
   ) {}
 
   async addColumn(sheetId: string, order: AddColumn, writer: Writer): Promise<void> {
@@ -121,14 +124,22 @@ export class ColumnWriter {
       const others = sheet.columns.toSpliced(at, 1);
       const { heading, place } = change;
       if (heading !== undefined) refuseTaken(heading, headingsOf(others));
-      const after = {
+      const after = numberedLike(site, {
         ...changedColumn(before, sheet, change, calculation),
         ...(heading !== undefined && { heading: heading.trim() }),
-      };
+      });
       const columns = others.toSpliced(place ?? at, 0, after);
       const converted = convertedCells(before, after, site);
+      this.goOnFrom(before, after, site);
       return [reshaped(sheet, { columns }), ...changedRecords(converted, site)];
     });
+  }
+
+  /** A column that becomes a running number goes on above the highest it holds. */
+  private goOnFrom(before: Column, after: Column, { database, model }: WriteSite): void {
+    if (after.kind !== 'runningNumber' || before.kind === 'runningNumber') return;
+    const next = runningNumberIn(model.highestNumber(after.id).next());
+    if (next) this.records.startNumbers(database, after.id, next.number - 1);
   }
 
   /** What another kind or formula would do to what is stored. */
@@ -223,4 +234,11 @@ export class ColumnWriter {
     if (!sheet) throw Refused.notFound('sheet');
     return sheet;
   }
+}
+
+/** A running number without a pattern is written as the highest that the column holds. */
+function numberedLike({ model }: WriteSite, column: Column): Column {
+  if (column.kind !== 'runningNumber' || column.settings.pattern !== undefined) return column;
+  const pattern = runningNumberIn(model.highestNumber(column.id).next())?.pattern ?? '0';
+  return pattern === '0' ? column : { ...column, settings: { ...column.settings, pattern } };
 }

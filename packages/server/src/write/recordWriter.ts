@@ -10,6 +10,7 @@ import {
   readColumns,
   type Calculation,
   type Cells,
+  type Column,
   type CellValue,
   type Filling,
   type PreparedForm,
@@ -44,6 +45,7 @@ import {
   type Writer,
   type WriteSite,
 } from './decision';
+import { givenTwice } from './keys';
 import { landedOf } from './landed';
 import { RecordStore } from './recordStore';
 import { WritePath } from './writePath';
@@ -88,7 +90,7 @@ export class RecordWriter {
     const order = orderOf(form, submit.writeId, writer, ['trial', ...saidIn(submit)]);
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
-      const { cells, became } = this.checkAnswers(definition, submit, site);
+      const { cells, became } = this.checkAnswers(definition, submit, site, { trial: true });
       const orderKey = site.model.nextOrderKey();
       const door = { by: writer.name, door: form.name, trial: true };
       return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
@@ -110,7 +112,7 @@ export class RecordWriter {
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
       const stored = recordAt(site.model, recordId, revision);
-      const { cells, became } = this.checkAnswers(definition, update, site);
+      const { cells, became } = this.checkAnswers(definition, update, site, { recordId });
       const written = new Set(
         preparedForm(definition, site.sheet.columnsById)
           .inputs.filter(({ column }) => isTyped(column))
@@ -243,6 +245,7 @@ export class RecordWriter {
     definition: StoredDefinition,
     submit: Submit,
     site: WriteSite,
+    { recordId = '', trial = false }: { recordId?: string; trial?: boolean } = {},
   ): { cells: Cells; became: string[] } {
     const { sheet, database } = site;
     const form = preparedForm(definition, sheet.columnsById);
@@ -251,9 +254,18 @@ export class RecordWriter {
     const now = momentOf(submit, sheet.workbook);
     const calculation = this.calculator.loaded(sheet.workbook.id);
     const evaluator = calculation && new FormEvaluator(calculation, sheet.id, sheet.columns);
-    const context = { locale: sheet.workbook.locale, now };
+    const context = {
+      locale: sheet.workbook.locale,
+      now,
+      next: (column: Column, pattern: string | undefined) =>
+        site.model.highestNumber(column.id).next(pattern),
+    };
     const filling = fillStored(form, entered, context, evaluator);
-    const verdicts = [...filling.verdicts, ...this.fileVerdicts(form, filling, database, sheet)];
+    const verdicts = [
+      ...filling.verdicts,
+      ...this.fileVerdicts(form, filling, database, sheet),
+      ...(trial ? [] : givenTwice(form, filling.cells, recordId, site)),
+    ];
     if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
     return { cells: filling.cells, became: otherwiseThanSeen(form, entered, filling, context) };
   }

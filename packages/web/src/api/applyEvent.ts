@@ -6,7 +6,12 @@ import type {
   SheetView,
   WorkbookView,
 } from '@varn/contract';
-import { parseRunningNumber, PLAIN_PATTERN } from '@varn/core';
+import {
+  formatRunningNumber,
+  runningNumberIn,
+  parseRunningNumber,
+  PLAIN_PATTERN,
+} from '@varn/core';
 
 /** How many of the last records the desk keeps. */
 const LAST_KEPT = 8;
@@ -36,6 +41,7 @@ export function formAfter(form: FormView, event: ChangeEvent): FormView {
     seq: event.seq,
     sheet: sheetAfter(form.sheet, event),
     nextNumbers: nextNumbersAfter(form, landed),
+    nextTexts: nextTextsAfter(form, landed),
     last: lastAfter(form, landed),
   };
 }
@@ -49,6 +55,18 @@ function nextNumbersAfter(form: FormView, { cells }: Landed): Record<string, num
     if (number !== null) next[id] = Math.max(next[id] ?? 1, number + 1);
   }
   return next;
+}
+
+/** What was written may be the number that a field would have gone on with. */
+function nextTextsAfter({ nextTexts }: FormView, { cells }: Landed): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(nextTexts).map(([id, text]) => {
+      const next = runningNumberIn(text);
+      const given = runningNumberIn(String(cells[id] ?? ''));
+      const isPast = next && given && given.number >= next.number;
+      return [id, isPast ? formatRunningNumber(next.pattern, given.number + 1) : text];
+    }),
+  );
 }
 
 function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] {

@@ -31,12 +31,16 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
     ...(column.kind === 'text' ? [['beginning', 'A beginning to type on'] as const] : []),
     ...(iso === 'date' || iso === 'moment' ? [['today', 'Today'] as const] : []),
     ...(iso === 'time' || iso === 'moment' ? [['now', 'Now'] as const] : []),
+    ...(column.kind === 'text' || column.kind === 'wholeNumber'
+      ? [['next', 'The next number'] as const]
+      : []),
     ['formula', 'A formula'],
   ];
   const choose = (kind: string): void => {
     if (kind === 'text') putStart({ kind, text: '' });
     else if (kind === 'beginning') putStart({ kind, text: '' });
     else if (kind === 'today' || kind === 'now') putStart({ kind });
+    else if (kind === 'next') putStart({ kind });
     else if (kind === 'formula') putStart({ kind, formula: '' });
     else putStart(undefined);
   };
@@ -48,6 +52,14 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
           label={start.kind === 'text' ? 'The text' : 'The beginning'}
           value={start.text}
           onPut={(text) => putStart({ ...start, text })}
+        />
+      )}
+      {start?.kind === 'next' && column.kind === 'text' && (
+        <Line
+          label="Written like"
+          hint="RW-00000 gives RW-00001. Left blank, as the highest one is written."
+          value={start.pattern ?? ''}
+          onPut={(pattern) => putStart(set(start, 'pattern', pattern || undefined))}
         />
       )}
       {start?.kind === 'formula' && (

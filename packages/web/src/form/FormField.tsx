@@ -118,6 +118,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             describedBy={hasAbout ? aboutId : undefined}
             suggestions={props.suggestions}
             workbookId={props.workbookId}
+            limits={block.limits}
             ghost={awaited ? '…' : suggested}
             beginning={beginning}
             onText={onText}

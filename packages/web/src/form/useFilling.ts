@@ -11,6 +11,7 @@ import {
   serialNow,
   startingAnswers,
   type Answers,
+  type Column,
   type Filling,
   type FormDefinition,
   type FormPage,
@@ -118,7 +119,15 @@ export function useFilling(
   const { definition, sheet, locale } = form;
   const { at, ask, askMs } = useNow(form);
   const own = useOwnStore();
-  const context = useMemo(() => ({ locale: localeFacts(locale), now: at }), [locale, at]);
+  const { nextTexts } = form;
+  const context = useMemo(
+    () => ({
+      locale: localeFacts(locale),
+      now: at,
+      next: ({ id }: Column) => nextTexts[id] ?? '',
+    }),
+    [locale, at, nextTexts],
+  );
   const prepared = useMemo(
     () => prepareForm(definition, new Map(sheet.columns.map((column) => [column.id, column]))),
     [definition, sheet.columns],

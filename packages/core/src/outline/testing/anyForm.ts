@@ -58,6 +58,7 @@ const start: fc.Arbitrary<StartingValue> = fc
     fc.oneof(
       fc.record({ kind: fc.constantFrom('text', 'beginning'), text }),
       fc.record({ kind: fc.constantFrom('today', 'now') }),
+      fc.constantFrom({ kind: 'next' as const }, { kind: 'next' as const, pattern: 'RW-000' }),
       fc.record({ kind: fc.constant('formula' as const), formula }),
     ),
     some<{ suggestion: true; kept: true }>({ suggestion: yes, kept: yes }),

@@ -1,4 +1,4 @@
-import type { Column, ControlDetails } from '@varn/core';
+import type { Column, ControlDetails, Limits } from '@varn/core';
 
 /** What every control of a field is given. It tells of typed text and never reads it itself. */
 export interface ControlProps {
@@ -15,6 +15,8 @@ export interface ControlProps {
   /** What the column holds already, where the field suggests it. */
   readonly suggestions: readonly string[];
   readonly workbookId: string;
+  /** Between what the field lets through. */
+  readonly limits: Limits | undefined;
   /** What stands ghosted in a blank field: a suggestion, or that its value is on its way. */
   readonly ghost: string;
   /** The start that typing goes on from, where the field has one. */
