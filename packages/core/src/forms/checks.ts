@@ -1,7 +1,14 @@
 import type { FormulaProblem } from '../formula/grammar/expression';
-import { referencesIn } from '../formula/help';
-import { kindOf, separatorSign, type Column } from '../kinds';
-import type { LocaleFacts } from '../values';
+import {
+  kindOf,
+  misfittingSettings,
+  separatorSign,
+  type Column,
+  type ColumnSettings,
+  type KindId,
+} from '../kinds';
+import type { Problem } from '../values';
+import { circlesIn } from './circles';
 import { MOST_STEPS, USUAL_SCALE, USUAL_STEPS, controlOf } from './controls';
 import {
   columnIdsOf,
@@ -10,8 +17,9 @@ import {
   type Block,
   type ColumnsById,
   type FormDefinition,
+  type StartingValue,
 } from './definition';
-import { bareFormula } from './evaluator';
+import { readInput } from './filling';
 import { formulaProblem, type FormulaGround } from './formulaProblem';
 import { formulasOf, type FormulaPlace } from './formulas';
 import { inputsOf } from './inputs';
@@ -40,6 +48,26 @@ export type FormCheck = { readonly weight: CheckWeight } & (
       readonly problem: FormulaProblem;
     }
   | { readonly code: 'dependsOnItself'; readonly blockId: string }
+  | {
+      readonly code: 'computedFromItself';
+      readonly columnId: string;
+      /** The computed columns along the way, from this one on. */
+      readonly path: readonly string[];
+    }
+  | { readonly code: 'startUnread'; readonly blockId: string; readonly problem: Problem }
+  | {
+      readonly code: 'startMisfits';
+      readonly blockId: string;
+      readonly start: StartingValue['kind'];
+      readonly kind: KindId;
+    }
+  | { readonly code: 'onlySuggested'; readonly blockId: string }
+  | {
+      readonly code: 'settingMisfits';
+      readonly columnId: string;
+      readonly setting: keyof ColumnSettings;
+      readonly kind: KindId;
+    }
   | { readonly code: 'nothingPasses'; readonly blockId: string }
   | { readonly code: 'emptyList'; readonly blockId: string; readonly columnId: string }
   | {
@@ -74,6 +102,7 @@ export function checkForm(definition: FormDefinition, ground: CheckGround): Form
   const checks = [
     ...wholeChecks(definition, columns, ground),
     ...definition.blocks.flatMap((block) => blockChecks(block, columns)),
+    ...startChecks(definition, columns, ground),
     ...formulaChecks(definition, columns, ground),
     ...columnChecks(definition, ground),
   ];
@@ -146,6 +175,48 @@ function canPass(block: Extract<Block, { is: 'field' | 'group' }>, column: Colum
   return first <= last && last - first < MOST_STEPS && Math.max(first, from) <= Math.min(last, to);
 }
 
+/** Starting values that are none of their column's, and those that are only suggested. */
+function startChecks(
+  definition: FormDefinition,
+  columns: ColumnsById,
+  { locale }: CheckGround,
+): FormCheck[] {
+  const checked = new Set<string>();
+  return inputsOf(definition, columns).flatMap((input): FormCheck[] => {
+    const { block, column } = input;
+    const { start } = block;
+    if (!start || !isTyped(column) || checked.has(block.id)) return [];
+    checked.add(block.id);
+    const blockId = block.id;
+    const { kind } = column;
+    if (!STARTS[start.kind](column)) {
+      return [{ weight: 'stop', code: 'startMisfits', blockId, start: start.kind, kind }];
+    }
+    const checks: FormCheck[] = [];
+    if (start.kind === 'text') {
+      const { problem } = readInput(input, start.text, { locale, now: ANY_DAY });
+      if (problem) checks.push({ weight: 'stop', code: 'startUnread', blockId, problem });
+    }
+    if (start.suggestion && !block.readOnly) {
+      checks.push({ weight: 'note', code: 'onlySuggested', blockId });
+    }
+    return checks;
+  });
+}
+
+/** A day for texts that say none of their own: whether they can be read is the same on all. */
+const ANY_DAY = 46_000;
+
+/** The columns each starting value can stand in. */
+const STARTS: Readonly<Record<StartingValue['kind'], (column: Column) => boolean>> = {
+  text: () => true,
+  formula: () => true,
+  beginning: ({ kind }) => kind === 'text',
+  next: ({ kind }) => kind === 'text' || kind === 'wholeNumber',
+  today: (column) => ['date', 'moment'].includes(kindOf(column).iso ?? ''),
+  now: (column) => ['time', 'moment'].includes(kindOf(column).iso ?? ''),
+};
+
 function formulaChecks(
   definition: FormDefinition,
   columns: ColumnsById,
@@ -162,67 +233,14 @@ function formulaChecks(
     const problem = formulaProblem(formula, around);
     if (problem) checks.push({ weight: 'stop', code: 'computedUnread', columnId, problem });
   }
-  for (const { id } of inCircle(definition, byHeading, locale)) {
+  const { blocks, columns: computed } = circlesIn(definition, byHeading, formulas, locale);
+  for (const { id } of blocks) {
     checks.push({ weight: 'stop', code: 'dependsOnItself', blockId: id });
   }
+  for (const { columnId, path } of computed) {
+    checks.push({ weight: 'stop', code: 'computedFromItself', columnId, path });
+  }
   return checks;
-}
-
-/** Blocks whose being there, or whose starting value, waits for itself. */
-function inCircle(
-  definition: FormDefinition,
-  byHeading: ReadonlyMap<string, string>,
-  locale: LocaleFacts,
-): Block[] {
-  const ownerOf = new Map<string, Block>();
-  for (const block of definition.blocks) {
-    for (const id of columnIdsOf(block)) ownerOf.set(id, block);
-  }
-  const waitsFor = new Map<Block, Set<Block>>();
-  const wait = (block: Block, formula: string): void => {
-    const blocks = waitsFor.get(block) ?? new Set();
-    waitsFor.set(block, blocks);
-    for (const { reference } of referencesIn(bareFormula(formula), locale)) {
-      if (reference.kind !== 'heading' || reference.sheet !== null) continue;
-      const owner = ownerOf.get(byHeading.get(reference.heading.trim()) ?? '');
-      if (owner) blocks.add(owner);
-    }
-  };
-  for (const { block, use, formula } of formulasOf(definition)) {
-    if (use === 'shownWhen' || use === 'start') wait(block, formula);
-  }
-  // What stands under a heading, or on a page, is there only while that is.
-  let page: Block | null = null;
-  let section: Block | null = null;
-  for (const block of definition.blocks) {
-    const around: (Block | null)[] = block.is === 'heading' ? [page] : [page, section];
-    for (const each of block.is === 'page' ? [] : around) {
-      const waits = each && waitsFor.get(each);
-      if (!waits) continue;
-      waitsFor.set(block, new Set([...(waitsFor.get(block) ?? []), ...waits]));
-    }
-    if (block.is === 'page') {
-      page = block;
-      section = null;
-    } else if (block.is === 'heading') section = block;
-  }
-  return [...waitsFor.keys()].filter((block) => reaches(block, block, waitsFor));
-}
-
-function reaches(
-  from: Block,
-  goal: Block,
-  waitsFor: ReadonlyMap<Block, ReadonlySet<Block>>,
-): boolean {
-  const seen = new Set<Block>();
-  const open = [...(waitsFor.get(from) ?? [])];
-  for (let block = open.pop(); block; block = open.pop()) {
-    if (block === goal) return true;
-    if (seen.has(block)) continue;
-    seen.add(block);
-    open.push(...(waitsFor.get(block) ?? []));
-  }
-  return false;
 }
 
 function columnChecks(definition: FormDefinition, ground: CheckGround): FormCheck[] {
@@ -235,6 +253,11 @@ function columnChecks(definition: FormDefinition, ground: CheckGround): FormChec
     headings.add(heading);
     if (heading === '') return [{ weight: 'stop', code: 'headingMissing', columnId }];
     if (isTwice) return [{ weight: 'stop', code: 'headingTwice', columnId }];
+    if (placed.has(columnId)) {
+      return misfittingSettings(column).map((setting) => {
+        return { weight: 'ask', code: 'settingMisfits', columnId, setting, kind: column.kind };
+      });
+    }
     if (placed.has(columnId) || !isTyped(column)) return [];
     if (column.settings.key) return [{ weight: 'ask', code: 'keyNotOnForm', columnId }];
     if (ground.writtenElsewhere.has(columnId)) return [];

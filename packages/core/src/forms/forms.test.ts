@@ -563,3 +563,107 @@ test('what holds the same as before is the same as before, and nothing else is',
   ]);
   expect([now[0] === before[1], now[1] === before[0], now.length]).toEqual([true, false, 3]);
 });
+
+/** A form as fields of columns, and what is told of it before it is put to use. */
+test.each<
+  [
+    says: string,
+    columns: Column[],
+    blocks: Partial<FieldBlock>[],
+    formulas: Record<string, string>,
+    told: string[],
+  ]
+>([
+  [
+    'a circle of one',
+    [column('c', 'computed')],
+    [{}],
+    { c: "'c' + 1" },
+    ['The column ‘c’ is computed from itself.'],
+  ],
+  [
+    'a circle of two',
+    [column('c', 'computed'), column('d', 'computed')],
+    [{}, {}],
+    { c: "'d'", d: "'c'" },
+    [
+      'The column ‘c’ is computed from itself: ‘c’ reads ‘d’ reads ‘c’.',
+      'The column ‘d’ is computed from itself: ‘d’ reads ‘c’ reads ‘d’.',
+    ],
+  ],
+  [
+    'a circle through what a field starts with',
+    [column('a', 'number'), column('c', 'computed')],
+    [{ start: { kind: 'formula', formula: "'c'" } }, {}],
+    { c: "'a' * 2" },
+    [
+      'Whether ‘a’ is there, or what it starts with, depends on its own answer.',
+      'The column ‘c’ is computed from itself.',
+    ],
+  ],
+  ['no circle', [column('a', 'number'), column('c', 'computed')], [{}, {}], { c: "'a'" }, []],
+  [
+    'a unit of no number',
+    [column('a', 'email', { unit: 'kg' })],
+    [{}],
+    {},
+    ['The column ‘a’ has a unit, which email does not use.'],
+  ],
+  ['a unit of a number', [column('a', 'number', { unit: 'kg', decimals: 1 })], [{}], {}, []],
+  [
+    'today in a number',
+    [column('a', 'number')],
+    [{ start: { kind: 'today' } }],
+    {},
+    ['‘a’ can’t start with today: its column holds number.'],
+  ],
+  [
+    'now in a date',
+    [column('a', 'date')],
+    [{ start: { kind: 'now' } }],
+    {},
+    ['‘a’ can’t start with now: its column holds date.'],
+  ],
+  [
+    'the next date',
+    [column('a', 'date')],
+    [{ start: { kind: 'next' } }],
+    {},
+    ['‘a’ can’t start with the next number: its column holds date.'],
+  ],
+  ['today in a moment', [column('a', 'moment')], [{ start: { kind: 'today' } }], {}, []],
+  [
+    'a word in a number',
+    [column('a', 'number')],
+    [{ start: { kind: 'text', text: 'abc' } }],
+    {},
+    ['‘a’ can’t start with what is given. ‘abc’ is not a number. Use figures only.'],
+  ],
+  [
+    'beyond the limits',
+    [column('a', 'number')],
+    [{ limits: { to: 5 }, start: { kind: 'text', text: '9' } }],
+    {},
+    ['‘a’ can’t start with what is given. ‘9’ is over 5. Check it.'],
+  ],
+  [
+    'only suggested',
+    [column('a', 'date')],
+    [{ start: { kind: 'today', suggestion: true } }],
+    {},
+    ['What ‘a’ starts with is only suggested: left as it is, it stays blank.'],
+  ],
+])('checks before use tell of %s', (_says, columns, blocks, formulas, told) => {
+  const fields = columns.map(({ id }, n) => field(id, blocks[n]));
+  const checks = checkForm(form(field('extra'), ...fields), {
+    name: 'F',
+    columns: [column('extra', 'text'), ...columns],
+    writtenElsewhere: new Set(),
+    formulas,
+    names: new Set(),
+    sheets: new Set(),
+    locale,
+  });
+  const call = (id: string): string => id.replace('f-', '');
+  expect(checks.map((check) => sayFormCheck(check, call))).toEqual(told);
+});

@@ -1,6 +1,7 @@
 import { callProblem, walk } from '../formula/check';
 import { FormulaError, type Expression, type FormulaProblem } from '../formula/grammar/expression';
 import { parseWritten } from '../formula/grammar/parser';
+import { orderingsIn } from '../formula/outcomes';
 import type { WrittenReference } from '../formula/references/written';
 import type { LocaleFacts } from '../values';
 import { bareFormula } from './evaluator';
@@ -23,6 +24,25 @@ export function formulaProblem(formula: string, ground: FormulaGround): FormulaP
     return callProblem(tree) ?? unknownIn(tree, ground);
   } catch (error) {
     if (error instanceof FormulaError) return error.problem;
+    throw error;
+  }
+}
+
+/**
+ * Headings that a condition or a message compares by size: while one of them is blank, it is not
+ * decided yet.
+ */
+export function comparedBySize(
+  formula: string,
+  { locale }: Pick<FormulaGround, 'locale'>,
+): string[] {
+  try {
+    const tree = parseWritten(bareFormula(formula), locale);
+    const headingOf = (reference: WrittenReference): string | null =>
+      reference.kind === 'heading' && reference.sheet === null ? reference.heading.trim() : null;
+    return [...new Set(orderingsIn(tree, headingOf).flatMap(({ columns }) => columns))];
+  } catch (error) {
+    if (error instanceof FormulaError) return [];
     throw error;
   }
 }

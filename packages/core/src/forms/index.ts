@@ -4,7 +4,7 @@ export * from './definition';
 export { bareFormula, TextEvaluator, TextFormulas, type Elsewhere, type Ground } from './evaluator';
 export { fileProblem } from './files';
 export * from './filling';
-export { formulaProblem, type FormulaGround } from './formulaProblem';
+export { comparedBySize, formulaProblem, type FormulaGround } from './formulaProblem';
 export { formulasOf, mapFormulas, type FormulaPlace } from './formulas';
 export { inputsOf, inputsOfBlock, isBoxes, type Input } from './inputs';
 export * from './landing';

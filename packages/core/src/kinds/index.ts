@@ -8,7 +8,7 @@ export {
   parseRunningNumber,
   PLAIN_PATTERN,
 } from './runningNumber';
-export { LONGEST_NAME, settingProblem, type SettingProblem } from './settings';
+export { LONGEST_NAME, misfittingSettings, settingProblem, type SettingProblem } from './settings';
 export { isOfKind, showValue, typedValue } from './show';
 export { USUAL_CURRENCY } from './money';
 export { kindOf, KINDS } from './table';

@@ -1,5 +1,5 @@
 import { isCurrency } from '../format/numbers';
-import { KIND_IDS, type ColumnSettings } from './kind';
+import { KIND_IDS, type Column, type ColumnSettings, type KindId } from './kind';
 
 /** The longest name people give: of a column, a choice, a form. */
 export const LONGEST_NAME = 200;
@@ -81,3 +81,38 @@ export function settingProblem(settings: object): SettingProblem | null {
   }
   return null;
 }
+
+type Setting = keyof ColumnSettings;
+
+const FIGURES: readonly Setting[] = ['decimals', 'grouping', 'percent', 'currency', 'digitGroups'];
+const MEASURED: readonly Setting[] = [...FIGURES, 'unit', 'key'];
+const DATED: readonly Setting[] = ['datePattern', 'key'];
+
+/** What can be said of each kind of column. */
+const TAKEN: Readonly<Record<KindId, readonly Setting[]>> = {
+  text: ['key', 'digitGroups'],
+  wholeNumber: MEASURED,
+  number: MEASURED,
+  money: MEASURED,
+  date: DATED,
+  time: DATED,
+  moment: DATED,
+  yesNo: ['key'],
+  oneChoice: ['choices', 'own', 'key'],
+  severalChoices: ['choices', 'own', 'separator'],
+  email: ['key'],
+  phone: ['country', 'key'],
+  webAddress: ['key'],
+  file: [],
+  computed: [...MEASURED, ...DATED, 'formula', 'follows', 'shownAs'],
+  runningNumber: ['pattern', 'key'],
+  writtenAt: DATED,
+  writtenBy: ['key'],
+  door: [],
+};
+
+/** Settings of a column that say nothing of its kind. */
+export const misfittingSettings = ({ kind, settings }: Column): Setting[] =>
+  (Object.keys(settings) as Setting[]).filter(
+    (name) => settings[name] !== undefined && !TAKEN[kind].includes(name),
+  );

@@ -1,6 +1,8 @@
-import type { FormCheck } from '../forms';
+import type { FormCheck, StartingValue } from '../forms';
+import { KINDS, type ColumnSettings } from '../kinds';
 import { sayCount } from './counts';
 import { sayFormulaProblem } from './formulas';
+import { sayProblem } from './problems';
 
 type Sentences = {
   [Code in FormCheck['code']]: (
@@ -16,6 +18,34 @@ const USES = {
   start: 'The starting value of',
   message: 'The formula of',
 } as const;
+
+const STARTS: Readonly<Record<StartingValue['kind'], string>> = {
+  text: 'a text',
+  beginning: 'a beginning to type on',
+  today: 'today',
+  now: 'now',
+  next: 'the next number',
+  formula: 'a formula',
+};
+
+const SETTINGS: Readonly<Record<keyof ColumnSettings, string>> = {
+  choices: 'choices',
+  own: 'answers beside its choices',
+  separator: 'a separator',
+  key: 'a key',
+  unit: 'a unit',
+  pattern: 'a pattern of numbers',
+  decimals: 'a number of decimals',
+  grouping: 'grouped thousands',
+  percent: 'a percent sign',
+  currency: 'a currency',
+  digitGroups: 'groups of digits',
+  datePattern: 'a date pattern',
+  country: 'a country',
+  shownAs: 'a kind that its formula gives',
+  formula: 'a formula',
+  follows: 'a formula that follows',
+};
 
 /** What should be seen to before a form is put to use. */
 const SENTENCES: Sentences = {
@@ -33,6 +63,18 @@ const SENTENCES: Sentences = {
     `The formula of the column ${call(columnId)} can’t be read: ${sayFormulaProblem(problem)}`,
   dependsOnItself: ({ blockId }, call) =>
     `Whether ${call(blockId)} is there, or what it starts with, depends on its own answer.`,
+  computedFromItself: ({ path }, call) =>
+    path.length < 2
+      ? `The column ${call(path[0] ?? '')} is computed from itself.`
+      : `The column ${call(path[0] ?? '')} is computed from itself: ${[...path, path[0] ?? ''].map(call).join(' reads ')}.`,
+  startUnread: ({ blockId, problem }, call) =>
+    `${call(blockId)} can’t start with what is given. ${sayProblem(problem)}`,
+  startMisfits: ({ blockId, start, kind }, call) =>
+    `${call(blockId)} can’t start with ${STARTS[start]}: its column holds ${KINDS[kind].label.toLowerCase()}.`,
+  onlySuggested: ({ blockId }, call) =>
+    `What ${call(blockId)} starts with is only suggested: left as it is, it stays blank.`,
+  settingMisfits: ({ columnId, setting, kind }, call) =>
+    `The column ${call(columnId)} has ${SETTINGS[setting]}, which ${KINDS[kind].label.toLowerCase()} does not use.`,
   nothingPasses: ({ blockId }, call) => `No value can pass the limits of ${call(blockId)}.`,
   emptyList: ({ blockId }, call) => `${call(blockId)} has no choices yet.`,
   choiceHoldsSeparator: ({ choice }) =>

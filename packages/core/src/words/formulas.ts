@@ -86,3 +86,9 @@ export function sayErrorValue({ error, why }: ErrorValue): string {
   const say = REASONS[why.code] as (reason: ErrorReason) => string;
   return say(why);
 }
+
+/** That a condition waits for answers it compares by size. @param headings one or more */
+export function sayOpenWhileBlank(headings: readonly string[]): string {
+  const named = headings.map((heading) => `‘${heading}’`).join(' or ');
+  return `While ${named} is blank this is not decided, and counts as not holding.`;
+}

@@ -1,5 +1,5 @@
 export { sayCount, sayCountOf } from './counts';
 export { sayFormCheck } from './formChecks';
-export { sayErrorValue, sayFormulaProblem } from './formulas';
+export { sayErrorValue, sayFormulaProblem, sayOpenWhileBlank } from './formulas';
 export { sayOutlineProblem } from './outlines';
 export { sayProblem } from './problems';

@@ -62,6 +62,7 @@ export function BlockMargin(props: BlockMarginProps) {
         )}
         <FormulaLine
           {...props}
+          waits
           label="Shown when"
           hint={
             block.is === 'heading'
@@ -141,6 +142,7 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
           {!block.required && (
             <FormulaLine
               {...props}
+              waits
               label="Required when"
               value={block.requiredWhen ?? ''}
               onPut={(formula) => put((held) => set(held, 'requiredWhen', formula))}

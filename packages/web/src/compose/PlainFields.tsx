@@ -61,6 +61,7 @@ export function PlainFields(props: PlainFieldsProps) {
           />
           <FormulaLine
             {...props}
+            waits
             label="Its text, a formula"
             hint="Nothing is said while it gives an empty text"
             value={block.formula}

@@ -220,6 +220,7 @@ function cured(code: FormCheck['code'], layout: Layout, around: Partial<CheckGro
     edit: (by: (layout: Layout) => Layout) => (held = by(held)),
     inSheet,
     layout,
+    columns: ground.columns,
   } as unknown as Composing;
   const cure = cureOf(check, {
     composing,
@@ -244,6 +245,28 @@ test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null
   ['columnGone', put(ph, { ...ph, id: 'g', columnId: 'lost' }), {}, 'Take it off', ''],
   ['columnTwice', put(ph, { ...ph, id: 'g' }), {}, 'Take it off', ''],
   ['dependsOnItself', put({ ...ph, shownWhen: "'ph' > 1" }), {}, 'Take the condition away', ''],
+  ['startMisfits', put({ ...ph, start: { kind: 'today' } }), {}, 'Start with nothing', ''],
+  [
+    'startUnread',
+    put({ ...ph, start: { kind: 'text', text: 'abc' } }),
+    {},
+    'Start with nothing',
+    '',
+  ],
+  [
+    'computedFromItself',
+    { ...put(ph, { ...ph, id: 'o', columnId: 'other' }), formulas: { other: "'other' + 1" } },
+    {},
+    'Go to it',
+    'to o',
+  ],
+  [
+    'onlySuggested',
+    put({ ...ph, start: { kind: 'text', text: '7', suggestion: true } }),
+    {},
+    'Go to it',
+    'to f',
+  ],
   ['formulaUnread', put({ ...ph, shownWhen: '1 +' }), {}, 'Go to it', 'to f'],
   ['nothingPasses', put({ ...ph, limits: { from: 9, to: 1 } }), {}, 'Go to it', 'to f'],
   ['emptyList', put(ph), { columns: [{ ...column('ph'), kind: 'oneChoice' }] }, 'Go to it', 'to f'],

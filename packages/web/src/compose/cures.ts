@@ -1,6 +1,6 @@
-import { columnIdsOf, type FormCheck } from '@varn/core';
+import { columnIdsOf, isEntry, type FormCheck } from '@varn/core';
 import type { Cure } from './ChecksPart';
-import { change, set, takeOff } from './edits';
+import { change, changeColumn, set, takeOff } from './edits';
 import type { Composing } from './useCompose';
 
 interface Curing {
@@ -30,12 +30,34 @@ export function cureOf(check: FormCheck, { composing, goTo, lift, addField }: Cu
       };
     case 'headingMissing':
     case 'headingTwice':
-    case 'computedUnread': {
+    case 'computedUnread':
+    case 'computedFromItself': {
       const block = layout.definition.blocks.find((each) =>
         columnIdsOf(each).includes(check.columnId),
       );
       return block ? going(block.id) : null;
     }
+    case 'startMisfits':
+    case 'startUnread':
+      return {
+        label: 'Start with nothing',
+        run: () =>
+          edit((held) =>
+            change(held, check.blockId, (block) =>
+              isEntry(block) ? set(block, 'start', undefined) : block,
+            ),
+          ),
+      };
+    case 'settingMisfits':
+      return {
+        label: 'Leave it out',
+        run: () => {
+          const column = composing.columns.find(({ id }) => id === check.columnId);
+          if (!column) return;
+          const { [check.setting]: _misfit, ...settings } = column.settings;
+          edit((held) => changeColumn(held, { ...column, settings }));
+        },
+      };
     case 'dependsOnItself':
       return {
         label: 'Take the condition away',
