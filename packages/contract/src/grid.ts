@@ -398,3 +398,26 @@ export class UndoView {
   @IsOptional() @ValidateNested() @Type(() => UndoEntry) undo!: UndoEntry | null;
   @IsOptional() @ValidateNested() @Type(() => UndoEntry) redo!: UndoEntry | null;
 }
+
+/** Something that uses what is to be deleted. */
+export class UseView {
+  /** What it is, by name. */
+  @IsString() where!: string;
+  /** What becomes of it. */
+  @IsString() becomes!: string;
+}
+
+/** What uses a column, a sheet or a name. */
+export class UsesView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => UseView) uses!: UseView[];
+  /** How many more there are. */
+  @IsInt() more!: number;
+  /** How many records hold a value in the column. */
+  @IsInt() values!: number;
+}
+
+/** What is to be deleted: a column, a name, or without either the sheet. */
+export class UsesQuery {
+  @IsOptional() @IsString() columnId?: string;
+  @IsOptional() @IsString() nameId?: string;
+}

@@ -17,6 +17,10 @@ export const paths = {
   insertRows: (sheetId: string) => `/api/sheets/${sheetId}/insert-rows`,
   removeRows: (sheetId: string) => `/api/sheets/${sheetId}/remove-rows`,
   moveRows: (sheetId: string) => `/api/sheets/${sheetId}/move-rows`,
+  uses: (sheetId: string, of: { columnId?: string; nameId?: string } = {}) => {
+    const query = Object.entries(of).map(([name, id]) => `${name}=${encodeURIComponent(id)}`);
+    return `/api/sheets/${sheetId}/uses${query.length > 0 ? `?${query.join('&')}` : ''}`;
+  },
   figures: (sheetId: string) => `/api/sheets/${sheetId}/figures`,
   find: (sheetId: string) => `/api/sheets/${sheetId}/find`,
   checkFormula: (sheetId: string) => `/api/sheets/${sheetId}/check-formula`,

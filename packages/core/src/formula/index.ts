@@ -37,6 +37,7 @@ export {
   type RangeName,
 } from './references/bind';
 export * from './references/reference';
+export { useOf, type Deletable, type Use } from './references/uses';
 export {
   moveReference,
   printReference,

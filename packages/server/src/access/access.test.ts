@@ -121,6 +121,7 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     'reader',
     () => ({ boxes: [] }),
   ],
+  ['GET /api/sheets/{sheetId}/uses', () => paths.uses(sheetId()), 'analyst'],
   ['POST /api/sheets/{sheetId}/find', () => paths.find(sheetId()), 'reader', () => ({ text: 'a' })],
   [
     'POST /api/sheets/{sheetId}/cells',

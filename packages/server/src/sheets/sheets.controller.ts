@@ -29,6 +29,8 @@ import {
   RowsView,
   SheetRevision,
   SheetView,
+  UsesQuery,
+  UsesView,
   Written,
 } from '@varn/contract';
 import {
@@ -54,12 +56,14 @@ import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { SelectionReader } from './selectionReader';
 import { SheetReader } from './sheetReader';
+import { UsesReader } from './usesReader';
 
 @ApiTags('sheets')
 @Controller()
 export class SheetsController {
   constructor(
     private readonly reader: SheetReader,
+    private readonly uses: UsesReader,
     private readonly selection: SelectionReader,
     private readonly sheets: SheetWriter,
     private readonly columns: ColumnWriter,
@@ -204,6 +208,14 @@ export class SheetsController {
     @CurrentPerson() person: Writer,
   ): Promise<void> {
     return this.sheets.removeSheet(sheetId, revision, person);
+  }
+
+  /** What uses a column, a name, or the sheet, and what becomes of that without it. */
+  @Get(`${paths.sheet(':sheetId')}/uses`)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: UsesView })
+  usesOf(@Param('sheetId') sheetId: string, @Query() of: UsesQuery): Promise<UsesView> {
+    return this.uses.uses(sheetId, of);
   }
 
   /** Gives a range of the sheet a name. */

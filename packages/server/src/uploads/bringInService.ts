@@ -21,6 +21,7 @@ import { Catalog } from '../store/catalog';
 import type { Upload } from '../store/entities';
 import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
 import type { Writer } from '../write/recordWriter';
+import { refuseOther } from './refuseOther';
 import { UploadStore } from './uploadStore';
 
 const USUAL_LOCALE = 'en-GB';
@@ -40,6 +41,7 @@ export class BringInService {
     const upload = await this.uploads.find(uploadId, person.id);
     const { encoding, delimiter, keepTotals = false, guarded = true } = choices;
     const layout = layoutOf(choices);
+    await refuseOther(this.uploads.pathOf(uploadId), upload.fileName);
     const { dialect, preview } = await this.readable(upload, () =>
       scoutFile(this.uploads.pathOf(uploadId), {
         dialect: { ...(encoding && { encoding }), ...(delimiter && { delimiter }) },
@@ -83,6 +85,7 @@ export class BringInService {
       settings: {},
     }));
     const path = this.uploads.pathOf(uploadId);
+    await refuseOther(path, upload.fileName);
     return this.readable(upload, () =>
       this.arrivals.bringIn({
         writeId: order.writeId,

@@ -279,3 +279,34 @@ test('what a crash left half-arrived is cleared away at the next start', async (
   expect(await running.app.get(Store).em().count(Workbook, { id: 'half' })).toBe(0);
   expect(await running.app.get(Store).em().count(Sheet, { id: 'half-sheet' })).toBe(0);
 });
+
+test('a file that is no text is refused by its bytes, and told what it is', async () => {
+  // The beginnings of an archive with a workbook in it, of a PDF, and bytes that are nothing known.
+  const zip = Buffer.alloc(200);
+  zip.write('PK\u0003\u0004', 'latin1');
+  zip.writeUInt16LE(19, 26);
+  zip.write('[Content_Types].xml', 30, 'latin1');
+  const refusalOf = async (bytes: Buffer, name: string): Promise<[number, string]> => {
+    const response = await fetch(running.base + paths.uploads(name), {
+      method: 'POST',
+      headers: { cookie: running.owner.cookie, 'content-type': 'application/octet-stream' },
+      body: new Uint8Array(bytes),
+    });
+    return [response.status, ((await response.json()) as Refusal).message];
+  };
+  const [status, message] = await refusalOf(zip, 'kit.csv');
+  expect([status, message]).toEqual([
+    422,
+    expect.stringMatching(/^kit.csv is (?:a workbook|an archive)/),
+  ]);
+  expect(await refusalOf(Buffer.from('%PDF-1.7\nabc'), 'kit.csv')).toEqual([
+    422,
+    'kit.csv is a PDF. Save its table as CSV where it was made, and bring that in.',
+  ]);
+  expect(
+    (
+      await refusalOf(Buffer.from([1, 0, 255, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 7]), 'x')
+    )[1],
+  ).toBe('x is no text. Bring in a table as CSV.');
+  await take('\uFEFFId;Name\n1;Wyn');
+});

@@ -8,6 +8,7 @@ import {
   type RowsView,
   type SheetView,
   type UndoView,
+  type UsesView,
   type Written,
   type ConversionView,
 } from '@varn/contract';
@@ -618,4 +619,37 @@ test('the grid says of a value it writes that a form would not take it', async (
   expect(body.notes).toEqual([
     { column: pH, message: '‘Log a sample’ would not take it: ‘99’ is over 14. Check it.' },
   ]);
+});
+
+test('before a column, a name or a sheet is deleted it is told what uses it, and what becomes of that', async () => {
+  const { columns } = await sheet('Kit loans');
+  const column = (heading: string): string =>
+    columns.find((each) => each.heading === heading)?.id ?? '';
+  const uses = async (name: string, of: object = {}): Promise<string[]> => {
+    const found = await owner.get<UsesView>(paths.uses(idOf(name), of));
+    return found.uses.map(({ where, becomes }) => `${where} ${becomes}`);
+  };
+  expect(await uses('Kit loans', { columnId: column('Item') })).toEqual([
+    'The field Item of Lend kit is taken off the form',
+    'The starting value of Deposit in Lend kit leaves it blank',
+  ]);
+  expect(await uses('Kit loans', { columnId: column('Quantity') })).toContain(
+    "'Kit loans'!'Total' gives #REF!",
+  );
+  expect(await uses('Samples')).toEqual(
+    expect.arrayContaining(['The form Log a sample goes with the sheet', 'Summary!B4 gives #REF!']),
+  );
+  const writeId = randomUUID();
+  await owner.ask('POST', paths.sheetNames(idOf('Choices')), {
+    writeId,
+    name: 'KitPrices',
+    range: 'F4:F10',
+  });
+  await type('Choices', { 20: { 5: '=SUM(KitPrices)' } });
+  const names = await owner.get<NameView[]>(paths.names(running.workbook.id));
+  const name = names.find((each) => each.name === 'KitPrices');
+  expect(await uses('Choices', { nameId: name?.id })).toEqual(['Choices!F20 gives #REF!']);
+  expect((await owner.ask('GET', paths.uses(idOf('Choices'), { nameId: 'none' }))).status).toBe(
+    404,
+  );
 });

@@ -36,10 +36,12 @@ import { activeOf, at } from './selection';
 import { sheetActions } from './sheetActions';
 import { TakeAway } from './TakeAway';
 import { sayOutcome, type Outcome } from './useCells';
+import { useDeleting } from './useDeleting';
 import { useFigures } from './useFigures';
 import { useSheetGrid, type SheetGrid } from './useSheetGrid';
 import { useUndo } from './useUndo';
 import { PLAIN_VIEW, type OwnView } from './view/sheetView';
+import { UsesStrip } from './UsesStrip';
 import { ViewStrip } from './ViewStrip';
 
 /** How long it is told that something was done. */
@@ -87,7 +89,14 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     onNotes: () => setNotes('column'),
   });
   useRowOfAddress(grid, sheet);
-  const actions = sheetActions(grid, { setView, openNotes: setNotes });
+  const deleting = useDeleting(sheet.id, (error) =>
+    setSaid({ text: sayError(error), tone: 'stop' }),
+  );
+  const actions = sheetActions(grid, {
+    setView,
+    openNotes: setNotes,
+    askToDelete: deleting.ask,
+  });
 
   const mayWrite = mayAs(workbook.role, 'clerk');
   const [form] = sheet.forms;
@@ -182,6 +191,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
             notes={notes}
             onNotes={setNotes}
             setView={setView}
+            askToDelete={deleting.ask}
             onClose={() => {
               setNotes(null);
               focusBar();
@@ -191,6 +201,13 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       }
       foot={
         <Foot grid={grid} onNotes={() => setNotes('cell')}>
+          {deleting.asked && (
+            <UsesStrip
+              asked={deleting.asked}
+              onCarryOut={deleting.carryOut}
+              onLeave={deleting.leave}
+            />
+          )}
           {undo.contested ? (
             <ContestedWrite
               contested={undo.contested}

@@ -7,6 +7,7 @@ import { recordText } from './cells/faces';
 import { lineAt, lineOf } from './lines';
 import { activeOf, at, boxesOf, boxOf, type Box } from './selection';
 import { readRecords } from './useCells';
+import type { Deleting } from './useDeleting';
 import type { SheetGrid } from './useSheetGrid';
 import { withFilter, type OwnView } from './view/sheetView';
 
@@ -22,12 +23,14 @@ export interface SheetAction {
 interface Doors {
   readonly setView: (view: OwnView) => void;
   readonly openNotes: (part: 'column' | 'names') => void;
+  readonly askToDelete: Deleting['ask'];
 }
 
 const MOST_ROWS = 1000;
 
 /** What can be done with the chosen cells, rows and columns, by what they are and who one is. */
-export function sheetActions(grid: SheetGrid, { setView, openNotes }: Doors): SheetAction[] {
+export function sheetActions(grid: SheetGrid, doors: Doors): SheetAction[] {
+  const { setView, openNotes } = doors;
   const { sheet, lines, selection, view, locale, mayShape, mayEditRecords } = grid;
   const active = activeOf(selection);
   const box = boxOf(selection.last);
@@ -66,7 +69,7 @@ export function sheetActions(grid: SheetGrid, { setView, openNotes }: Doors): Sh
   }
 
   actions.push(...rowActions(grid));
-  if (mayShape) actions.push(...columnActions(grid, openNotes));
+  if (mayShape) actions.push(...columnActions(grid, doors));
   if (mayShape && column && sheet.hasRecords) {
     actions.push({
       id: 'totalAbove',
@@ -170,7 +173,10 @@ function shift(grid: SheetGrid, by: number): void {
   grid.select({ ...rest, kept, last: { from: move(last.from), to: move(last.to) } });
 }
 
-function columnActions(grid: SheetGrid, openNotes: Doors['openNotes']): (SheetAction | false)[] {
+function columnActions(
+  grid: SheetGrid,
+  { openNotes, askToDelete }: Doors,
+): (SheetAction | false)[] {
   const { sheet, selection, cells } = grid;
   const { column: index } = activeOf(selection);
   const column = sheet.columns[index];
@@ -210,8 +216,13 @@ function columnActions(grid: SheetGrid, openNotes: Doors['openNotes']): (SheetAc
       id: 'removeColumn',
       label: `Delete ${heading}`,
       run: () =>
-        void cells.send(({ id, revision }) =>
-          request('DELETE', `${paths.column(id, column.id)}?revision=${revision}`),
+        askToDelete(
+          `The column ${column.heading}`,
+          { columnId: column.id },
+          () =>
+            void cells.send(({ id, revision }) =>
+              request('DELETE', `${paths.column(id, column.id)}?revision=${revision}`),
+            ),
         ),
     },
   ];

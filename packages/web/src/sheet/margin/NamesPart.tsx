@@ -9,10 +9,16 @@ import { Line } from '../../ui/controls';
 import { RangeField } from '../../ui/RangeField';
 import { referenceFor } from '../formula/ranges';
 import { boxOf } from '../selection';
+import type { Deleting } from '../useDeleting';
 import type { SheetGrid } from '../useSheetGrid';
 
+interface NamesPartProps {
+  readonly grid: SheetGrid;
+  readonly askToDelete: Deleting['ask'];
+}
+
 /** The named ranges of the workbook, and a name for what is chosen. */
-export function NamesPart({ grid }: { grid: SheetGrid }) {
+export function NamesPart({ grid, askToDelete }: NamesPartProps) {
   const { sheet, lines, selection, mayShape, cells } = grid;
   const { data: names = [] } = useSWR<NameView[], unknown>(paths.names(sheet.workbookId), {
     revalidateOnMount: true,
@@ -74,7 +80,11 @@ export function NamesPart({ grid }: { grid: SheetGrid }) {
               variant="outline"
               aria-label={`Take the name ${each.name} away`}
               onClick={() =>
-                void cells.send(({ id }) => request('DELETE', paths.name(id, each.id)))
+                askToDelete(
+                  `The name ${each.name}`,
+                  { nameId: each.id },
+                  () => void cells.send(({ id }) => request('DELETE', paths.name(id, each.id))),
+                )
               }
             >
               Take away

@@ -2,6 +2,7 @@ import { Tabs } from '@chakra-ui/react';
 import type { WorkbookView } from '@varn/contract';
 import { Margin } from '../../ui/Margin';
 import { activeOf } from '../selection';
+import type { Deleting } from '../useDeleting';
 import type { SheetGrid } from '../useSheetGrid';
 import type { OwnView } from '../view/sheetView';
 import { CellPart } from './CellPart';
@@ -26,6 +27,7 @@ interface SheetMarginProps {
   readonly onNotes: (notes: Notes) => void;
   readonly setView: (view: OwnView) => void;
   readonly onClose: () => void;
+  readonly askToDelete: Deleting['ask'];
 }
 
 /** The notes beside a sheet: on the active cell, its column, named ranges, the sheet itself. */
@@ -36,6 +38,7 @@ export function SheetMargin({
   onNotes,
   setView,
   onClose,
+  askToDelete,
 }: SheetMarginProps) {
   const { column } = activeOf(grid.selection);
   return (
@@ -61,10 +64,10 @@ export function SheetMargin({
           <ColumnPart grid={grid} index={column} setView={setView} />
         </Tabs.Content>
         <Tabs.Content value="names">
-          <NamesPart grid={grid} />
+          <NamesPart grid={grid} askToDelete={askToDelete} />
         </Tabs.Content>
         <Tabs.Content value="sheet">
-          <SheetPart grid={grid} workbook={workbook} />
+          <SheetPart grid={grid} workbook={workbook} askToDelete={askToDelete} />
         </Tabs.Content>
       </Tabs.Root>
     </Margin>

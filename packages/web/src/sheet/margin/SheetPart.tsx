@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { addresses } from '../../addresses';
 import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
+import type { Deleting } from '../useDeleting';
 import type { SheetGrid } from '../useSheetGrid';
 
 /** Columns that can be frozen from here; a sheet brought in may have more. */
@@ -15,10 +16,11 @@ const MOST_FROZEN = 5;
 interface SheetPartProps {
   readonly grid: SheetGrid;
   readonly workbook: WorkbookView;
+  readonly askToDelete: Deleting['ask'];
 }
 
 /** The sheet itself: its name and place, how it is looked at, columns that were deleted. */
-export function SheetPart({ grid, workbook }: SheetPartProps) {
+export function SheetPart({ grid, workbook, askToDelete }: SheetPartProps) {
   const { sheet, cells, mayShape } = grid;
   const navigate = useNavigate();
   const place = workbook.sheets.findIndex(({ id }) => id === sheet.id);
@@ -100,7 +102,7 @@ export function SheetPart({ grid, workbook }: SheetPartProps) {
         color="madder"
         alignSelf="start"
         disabled={workbook.sheets.length === 1}
-        onClick={() => void remove()}
+        onClick={() => askToDelete(`The sheet ${sheet.name}`, {}, () => void remove())}
       >
         Delete the sheet
       </Button>

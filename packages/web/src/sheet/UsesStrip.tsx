@@ -1,0 +1,49 @@
+import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
+import { sayCountOf } from '@varn/core';
+import { useEffect, useRef } from 'react';
+import { Notice } from '../ui/Notice';
+import type { AskedDeletion } from './useDeleting';
+
+interface UsesStripProps {
+  readonly asked: AskedDeletion;
+  readonly onCarryOut: () => void;
+  readonly onLeave: () => void;
+}
+
+/** What uses something that is to be deleted, and what becomes of that. */
+export function UsesStrip({ asked, onCarryOut, onLeave }: UsesStripProps) {
+  const { what, uses, more, values } = asked;
+  const leave = useRef<HTMLButtonElement>(null);
+  useEffect(() => leave.current?.focus(), []);
+  return (
+    <Stack role="group" aria-label={`What uses ${what}`} gap="1" maxH="40dvh" overflow="auto">
+      <Notice tone="ask">
+        {what} is used. Without it:
+        {values > 0 &&
+          ` ${sayCountOf(values, 'value')} of it are out of sight until it is put back.`}
+      </Notice>
+      <Box as="ul" ps="6" listStyleType="disc">
+        {uses.map(({ where, becomes }) => (
+          <li key={`${where} ${becomes}`}>
+            <Text as="span" fontWeight="600">
+              {where}
+            </Text>{' '}
+            {becomes}
+          </li>
+        ))}
+        {more > 0 && <li>and {sayCountOf(more, 'other')}</li>}
+      </Box>
+      <HStack>
+        <Button size="xs" variant="outline" color="madder" onClick={onCarryOut}>
+          Delete all the same
+        </Button>
+        <Button ref={leave} size="xs" variant="outline" onClick={onLeave}>
+          Leave it
+        </Button>
+        <Text color="ink.soft" fontSize="12px">
+          It can be taken back with Undo.
+        </Text>
+      </HStack>
+    </Stack>
+  );
+}
