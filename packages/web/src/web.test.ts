@@ -11,7 +11,14 @@ import * as fc from 'fast-check';
 import { formAfter, sheetAfter, workbookAfter } from './api/applyEvent';
 import { nameOf, sayOutcomes, sayRows } from './bringIn/outcomes';
 import { stripWindow } from './desk/stripWindow';
-import { columnsBetween, columnWidths, fitText, offsetsOf } from './sheet/columnWidths';
+import {
+  columnsBetween,
+  columnWidths,
+  fitText,
+  fitWhole,
+  offsetsOf,
+  widthOf,
+} from './sheet/columnWidths';
 import { ROW_PX, rowsInView, rowTop, scrollOf, scrollToRow } from './sheet/scroll';
 
 const column = (id: string, kind: Column['kind'] = 'text'): Column => ({
@@ -259,4 +266,15 @@ test.each([
   ['عينات.csv', 'عينات'],
 ])('%s starts as %s', (file, name) => {
   expect(nameOf(file)).toBe(name);
+});
+
+test('a number is shown whole or as not fitting, and its own width always takes it', () => {
+  fc.assert(
+    fc.property(fc.double({ noNaN: true }), fc.integer({ min: 20, max: 400 }), (value, width) => {
+      const text = String(value);
+      expect([text, '…']).toContain(fitWhole(text, width));
+      if (text.length <= 30) expect(fitWhole(text, widthOf(text.length))).toBe(text);
+    }),
+  );
+  expect(fitWhole('136,220.47', 90)).toBe('…');
 });

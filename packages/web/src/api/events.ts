@@ -11,6 +11,7 @@ import type {
 import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
+import { get } from './client';
 import { formAfter, recordOf, sheetAfter, workbookAfter } from './applyEvent';
 import { amend, readAgain } from './held';
 import { markRecent } from './recent';
@@ -68,13 +69,14 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
   }
   const is = (path: string) => (held: string) => held === path;
   amend<WorkbookView>(mutate, is(paths.workbook(workbookId)), (held) => workbookAfter(held, event));
-  // A draft holds a form with more around it; whoever lays it out reads it anew.
-  const isForm = (path: string): boolean => /^\/api\/forms\/[^/]+$/.test(path);
   amend<FormView>(mutate, isForm, (held) => formAfter(held, event));
   amend<SheetView>(mutate, is(paths.sheet(sheetId)), (held) => sheetAfter(held, event));
   if (kind !== 'recordRemoved') markRecent(landed.recordId);
   applyToRows(mutate, event);
 }
+
+/** A draft holds a form with more around it; whoever lays it out reads it anew. */
+const isForm = (path: string): boolean => /^\/api\/forms\/[^/]+$/.test(path);
 
 /** What is read anew when a change is told of without what it changed; by the start of its path. */
 function touchedBy({ sheetId, kind }: ChangeEvent, workbookId: string): string[] {
@@ -86,10 +88,35 @@ function touchedBy({ sheetId, kind }: ChangeEvent, workbookId: string): string[]
 
 /** Formulas gave other results. */
 function applyResults(mutate: ScopedMutator, { free, records }: RecalculatedEvent): void {
+  amend<FormView>(mutate, isForm, (held) => {
+    const follows = held.sheet.columns.some(isFollowed);
+    if (follows && records.includes(held.sheet.id)) void readLast(mutate, held);
+    return held;
+  });
   readAnew(
     mutate,
     ...free.map((id) => `${paths.sheet(id)}/free-rows`),
     ...records.map((id) => `${paths.sheet(id)}/rows`),
+  );
+}
+
+/** Reads what is computed of the last records, which the desk shows under its form. */
+async function readLast(mutate: ScopedMutator, { id, sheet, last }: FormView): Promise<void> {
+  const path = paths.rows(sheet.id, last.from, Math.max(1, last.records.length));
+  // Without an answer what stands there stays; the next results are told of again.
+  const read = await get<RowsView>(path).catch(() => null);
+  if (!read) return;
+  const found = new Map(read.records.map((record) => [record.id, record]));
+  amend<FormView>(
+    mutate,
+    (held) => held === paths.form(id),
+    (form) => {
+      const records = form.last.records.map((record) => {
+        const fresh = found.get(record.id);
+        return fresh && fresh.revision >= record.revision ? fresh : record;
+      });
+      return { ...form, last: { ...form.last, records } };
+    },
   );
 }
 

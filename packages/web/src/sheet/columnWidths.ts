@@ -10,6 +10,8 @@ import {
 /** One character of the grid's mono face at 13 px. */
 const CHARACTER_PX = 8.2;
 const PADDING_PX = 26;
+/** What stands around a value in its cell. */
+const WHOLE_PADDING_PX = 22;
 const GLYPH_PX = 20;
 const LEAST_PX = 56;
 const MOST_PX = 320;
@@ -46,6 +48,15 @@ export function fitText(text: string, width: number): { text: string; clipped: b
   const start = text.slice(0, room + 1);
   if (!EVEN_WIDTH.test(start)) return { text: text.slice(0, 2 * room), clipped: true };
   return { text: text.length > room ? `${text.slice(0, room - 1)}…` : text, clipped: false };
+}
+
+/** What stands where a number does not fit: a number that is cut is another number. */
+export const NOT_FITTING = '…';
+
+/** A number, date or time in a column: whole, or shown as not fitting. */
+export function fitWhole(text: string, width: number): string {
+  const room = Math.floor((width - WHOLE_PADDING_PX) / CHARACTER_PX);
+  return [...text].length > room ? NOT_FITTING : text;
 }
 
 /** Running sums: `offsets[i]` is where column i begins, the last where all end. */

@@ -3,7 +3,7 @@ import { columnLetters, kindOf, type Column, type LocaleFacts } from '@varn/core
 import { memo, type ReactNode } from 'react';
 import { freeFace, recordFace, type Face } from '../cells/faces';
 import { columnKey } from '../cells/plan';
-import { fitText } from '../columnWidths';
+import { fitText, fitWhole, NOT_FITTING } from '../columnWidths';
 import type { ColumnLayout } from '../columnLayout';
 import { isChosen } from '../selection';
 import type { Mark } from '../useCells';
@@ -51,10 +51,14 @@ interface CellProps {
 function Cell(props: CellProps) {
   const { id, line, index, face, mark, left, width, chosen, active, tall, runsOn = false } = props;
   const whole = mark?.text ?? face.text;
-  const fitted =
-    runsOn || tall ? { text: whole.slice(0, LONGEST_READ), clipped: tall } : fitText(whole, width);
-  const { text, clipped } = fitted;
-  const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note;
+  const { text, clipped } = fitted(whole, width, {
+    isWhole: !mark && face.align === 'end',
+    tall,
+    runsOn,
+  });
+  const hidden =
+    text === NOT_FITTING && whole !== text ? `${whole}. Widen the column to see it.` : '';
+  const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note || hidden;
   const names = ['grid-cell', mark ? 'start' : face.align, mark ? mark.is : face.tone];
   if (mark?.ask) names.push('ask');
   if (clipped) names.push('clipped');
@@ -77,6 +81,17 @@ function Cell(props: CellProps) {
       {text}
     </div>
   );
+}
+
+/** A text as it stands in its cell: numbers whole or not at all, others cut. */
+function fitted(
+  whole: string,
+  width: number,
+  { isWhole, tall, runsOn }: { isWhole: boolean; tall: boolean; runsOn: boolean },
+): { text: string; clipped: boolean } {
+  if (isWhole) return { text: fitWhole(whole, width), clipped: false };
+  if (runsOn || tall) return { text: whole.slice(0, LONGEST_READ), clipped: tall };
+  return fitText(whole, width);
 }
 
 function readOut(whole: string, text: string, note: string): string | undefined {
@@ -279,6 +294,9 @@ export function TotalsRow({
   const cell = (index: number): ReactNode => {
     const total = textOf(index);
     if (!total) return null;
+    const { width } = place(layout, index);
+    const labelled = `${total.label} ${total.text}`;
+    const fits = fitWhole(labelled, width) === labelled;
     return (
       <div
         key={index}
@@ -287,9 +305,10 @@ export function TotalsRow({
         aria-colindex={index + 1}
         style={place(layout, index)}
         title={`${total.label}: ${total.text}`}
+        aria-label={`${total.label} ${total.text}`}
       >
-        <span className="grid-total-name">{total.label} </span>
-        {total.text}
+        {fits && <span className="grid-total-name">{total.label} </span>}
+        {fitWhole(total.text, width)}
       </div>
     );
   };
