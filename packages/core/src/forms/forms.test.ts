@@ -1,10 +1,11 @@
 import * as fc from 'fast-check';
 import { KIND_IDS, type Column, type KindId } from '../kinds';
 import { localeFacts, readIsoMoment, type CellValue } from '../values';
-import { sayFormCheck, sayProblem } from '../words';
+import { sayBlockDifference, sayFormCheck, sayFormDifference, sayProblem } from '../words';
 import {
   afterMessage,
   checkForm,
+  compareForms,
   choicesIn,
   CONTROL_IDS,
   CONTROLS,
@@ -666,4 +667,54 @@ test.each<
   });
   const call = (id: string): string => id.replace('f-', '');
   expect(checks.map((check) => sayFormCheck(check, call))).toEqual(told);
+});
+
+test('two layouts of a form are compared block by block, and those that moved are few', () => {
+  const [a, b, c, d] = ['a', 'b', 'c', 'd'].map((id) => field('ph', { id, label: id })) as [
+    FieldBlock,
+    FieldBlock,
+    FieldBlock,
+    FieldBlock,
+  ];
+  const told = (mine: FormDefinition, theirs: FormDefinition): string[] => {
+    const { blocks, parts } = compareForms(mine, theirs);
+    return [
+      ...blocks.map((each) =>
+        sayBlockDifference(each, 'label' in each.block ? (each.block.label ?? '') : ''),
+      ),
+      ...parts.map(sayFormDifference),
+    ];
+  };
+  expect(told(form(a, b, c, d), form(a, b, c, d))).toEqual([]);
+  expect(told(form(a, b, c), form(c, a, b))).toEqual(['‘c’ stands in another place.']);
+  expect(
+    told(
+      { ...form(a, { ...b, required: true, hint: 'x' }), look: { density: 'dense' } },
+      form(a, b, d),
+    ),
+  ).toEqual([
+    '‘b’ differs: whether it is required, hint.',
+    '‘d’ is only in theirs.',
+    'Its look differs.',
+  ]);
+  const layouts = fc.shuffledSubarray([a, b, c, d]);
+  fc.assert(
+    fc.property(layouts, layouts, (mine, theirs) => {
+      const { blocks } = compareForms(form(...mine), form(...theirs));
+      const of = (is: string): string[] =>
+        blocks.filter((each) => each.is === is).map(({ block }) => block.id);
+      const ids = (all: Block[]): string[] => all.map(({ id }) => id);
+      expect(of('onlyMine')).toEqual(ids(mine.filter((each) => !theirs.includes(each))));
+      expect(of('onlyTheirs')).toEqual(ids(theirs.filter((each) => !mine.includes(each))));
+      // Without those that moved, what is left stands in one order.
+      const still = (all: Block[]): string[] =>
+        ids(all).filter(
+          (id) =>
+            !of('moved').includes(id) &&
+            !of('onlyMine').includes(id) &&
+            !of('onlyTheirs').includes(id),
+        );
+      expect(still(mine)).toEqual(still(theirs));
+    }),
+  );
 });

@@ -1,4 +1,11 @@
 export * from './checks';
+export {
+  compareForms,
+  type BlockDifference,
+  type BlockPart,
+  type FormDifferences,
+  type FormPart,
+} from './compare';
 export * from './controls';
 export * from './definition';
 export { bareFormula, TextEvaluator, TextFormulas, type Elsewhere, type Ground } from './evaluator';

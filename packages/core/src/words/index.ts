@@ -1,5 +1,6 @@
 export { sayCount, sayCountOf } from './counts';
 export { sayFormCheck } from './formChecks';
+export { sayBlockDifference, sayFormDifference } from './formDifferences';
 export { sayErrorValue, sayFormulaProblem, sayOpenWhileBlank } from './formulas';
 export { sayOutlineProblem } from './outlines';
 export { sayProblem } from './problems';

@@ -16,6 +16,7 @@ import { BlockMargin } from './BlockMargin';
 import { ChecksPart } from './ChecksPart';
 import { ComposeBar, type View } from './ComposeBar';
 import { ComposedPage } from './ComposedPage';
+import { ContestedDraft } from './ContestedDraft';
 import { cureOf } from './cures';
 import { Dragging, STRIP } from './Dragging';
 import { fieldFor, move, putIn, type Spot } from './edits';
@@ -177,6 +178,17 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
       foot={
         view === 'preview' ? undefined : (
           <Box as="footer" flex="none" borderTopWidth="1px">
+            {composing.keeping.is === 'contested' && (
+              <ContestedDraft
+                layout={layout}
+                columns={byId}
+                readTheirs={composing.readTheirs}
+                onMine={composing.keepMine}
+                onTheirs={composing.takeTheirs}
+                onCopy={acts.keepAsCopy}
+                onFailure={acts.fail}
+              />
+            )}
             <HStack px="5" pt="2" gap="4" wrap="wrap">
               <Button
                 size="2xs"

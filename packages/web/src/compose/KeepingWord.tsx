@@ -1,4 +1,4 @@
-import { Button, HStack, Text } from '@chakra-ui/react';
+import { Text } from '@chakra-ui/react';
 import { Notice } from '../ui/Notice';
 import type { Composing } from './useCompose';
 
@@ -12,25 +12,16 @@ interface KeepingWordProps {
 
 /** Whether what was laid out is kept, and what stands in the way if it is not. */
 export function KeepingWord({ composing, version, changed }: KeepingWordProps) {
-  const { keeping, takeTheirs } = composing;
+  const { keeping } = composing;
   switch (keeping.is) {
     case 'keeping':
       return <Text color="ink.soft">Keeping…</Text>;
     case 'waiting':
-      return (
-        <Notice tone="ask">Not kept yet: the server does not answer. Varn tries again.</Notice>
-      );
+      return <Notice tone="ask">Not kept yet. {keeping.why} Varn tries again.</Notice>;
     case 'refused':
       return <Notice tone="stop">Not kept: {keeping.message}</Notice>;
     case 'contested':
-      return (
-        <HStack>
-          <Notice tone="ask">Someone else changed this form since.</Notice>
-          <Button size="xs" variant="outline" onClick={takeTheirs}>
-            Take theirs
-          </Button>
-        </HStack>
-      );
+      return <Notice tone="ask">Not kept: someone else changed this form.</Notice>;
     case 'kept':
       return (
         <Text color="ink.soft" hideBelow="lg">

@@ -2,7 +2,7 @@ import type { DraftSaved, DraftView, SaveDraft } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { localeFacts, plannedColumns, type Column, type FormulaGround } from '@varn/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { ApiRefusal, request, sayError } from '../api/client';
+import { ApiRefusal, get, request, sayError } from '../api/client';
 import { insist } from '../api/insist';
 import { useSteady } from '../form/useSteady';
 import type { Layout } from './edits';
@@ -13,7 +13,9 @@ const MOST_UNDONE = 200;
 
 /** Where keeping the draft stands. */
 export type Keeping =
-  | { readonly is: 'kept' | 'keeping' | 'waiting' }
+  | { readonly is: 'kept' | 'keeping' }
+  /** No answer came; it is sent again. */
+  | { readonly is: 'waiting'; readonly why: string }
   /** Someone else changed the form since. */
   | { readonly is: 'contested' }
   | { readonly is: 'refused'; readonly message: string };
@@ -33,8 +35,12 @@ export interface Composing {
   readonly keeping: Keeping;
   /** Keeps what is not kept yet, and gives the draft's revision. */
   readonly keepNow: () => Promise<number>;
+  /** The draft as someone else left it. */
+  readonly readTheirs: () => Promise<DraftView>;
   /** Takes the form as someone else left it. */
   readonly takeTheirs: () => void;
+  /** Keeps what is laid out here over what someone else left, once that was looked at. */
+  readonly keepMine: (theirs: DraftView) => void;
 }
 
 interface Steps {
@@ -77,7 +83,7 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
       };
       try {
         const saved = await insist(() => request<DraftSaved>('PUT', paths.draft(id), body), {
-          onNoAnswer: () => setKeeping({ is: 'waiting' }),
+          onNoAnswer: ({ message }) => setKeeping({ is: 'waiting', why: message }),
         });
         revision.current = saved.revision;
         kept.current = layout;
@@ -177,6 +183,12 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
     [],
   );
   const takeTheirs = useSteady(() => void readAnew());
+  const readTheirs = useCallback(() => get<DraftView>(paths.draft(id)), [id]);
+  const keepMine = useSteady((theirs: DraftView) => {
+    revision.current = theirs.revision;
+    contested.current = false;
+    void keepNow().catch(() => undefined);
+  });
   const mayUndo = steps.past.length > 0;
   const mayRedo = steps.next.length > 0;
 
@@ -191,7 +203,9 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
       redo: mayRedo ? redo : null,
       keeping,
       keepNow,
+      readTheirs,
       takeTheirs,
+      keepMine,
     }),
     [
       steps.now,
@@ -205,7 +219,9 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
       redo,
       keeping,
       keepNow,
+      readTheirs,
       takeTheirs,
+      keepMine,
     ],
   );
 }

@@ -28,6 +28,10 @@ export function useDraftActs(
   /** Lets go of what is not in use. */
   dropDraft: () => void;
   removeTrials: () => void;
+  /** Keeps what is laid out here as a form of its own, and goes on with that. */
+  keepAsCopy: () => void;
+  /** Says what came in the way of something else. */
+  fail: (error: unknown) => void;
   /** Sends the form to the bin. */
   remove: () => void;
 } {
@@ -61,6 +65,24 @@ export function useDraftActs(
         await Promise.all([mutate(paths.form(id)), readWorkbook()]);
         await startAnew();
         await navigate(addresses.desk(sheet.workbookId, id));
+      }),
+    fail: (error) => setFailure(sayError(error)),
+    keepAsCopy: () =>
+      attempt(async () => {
+        const { layout } = composing;
+        const { workbookId } = sheet;
+        const body = {
+          writeId: writeId.current,
+          name: `${draft.form.name}, copy`,
+          sheetId: sheet.id,
+        };
+        const copy = await request<FormEntry>('POST', paths.forms(workbookId), body);
+        writeId.current = newId();
+        const { revision } = await request<DraftView>('GET', paths.draft(copy.id));
+        const { definition, columns, formulas } = layout;
+        await request('PUT', paths.draft(copy.id), { definition, columns, formulas, revision });
+        await readWorkbook();
+        await navigate(addresses.compose(workbookId, copy.id));
       }),
     rename: (name) =>
       attempt(async () => {
