@@ -162,7 +162,13 @@ test('a computed column: help while it is typed, what it would change, follows a
   await sheet.press('Enter');
   await expect(sheet.cell(1, amount)).toHaveText(/b$/);
   await sheet.at(3, amount + 1);
-  await sheet.take('Delete Half');
+  await sheet.press('Shift+F10');
+  await page.getByRole('menuitem', { name: 'Delete Half' }).press('Enter');
+  const asked = page.getByRole('group', { name: 'What uses The column Half' });
+  await expect(asked).toContainText('gives #REF!');
+  await expect(asked.getByRole('button', { name: 'Leave it' })).toBeFocused();
+  await asked.getByRole('button', { name: 'Delete all the same' }).press('Enter');
+  await sheet.grid.focus();
   await expect(sheet.cell(1, amount)).toHaveText('#REF!');
   await expect(sheet.cell(1, amount)).toHaveAttribute('title', /Half/);
   await sheet.press('Control+z');

@@ -5,7 +5,6 @@ import { paths } from '@varn/contract/paths';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { request, sayError } from '../api/client';
-import { useSession } from '../api/resources';
 import { Notice } from '../ui/Notice';
 
 const resolver = classValidatorResolver(SignIn);
@@ -18,12 +17,13 @@ const DOES: Record<DemoPerson['role'], string> = {
 };
 
 interface SignInFormProps {
+  /** The people of the demo, where there are any. */
+  readonly demoPeople: readonly DemoPerson[];
   readonly onSignedIn: (session: SessionView) => Promise<unknown>;
 }
 
 /** Address and password, and in the demo its people, one click each. */
-export function SignInForm({ onSignedIn }: SignInFormProps) {
-  const { data: session } = useSession();
+export function SignInForm({ demoPeople, onSignedIn }: SignInFormProps) {
   const [failure, setFailure] = useState('');
   const { register, handleSubmit, formState } = useForm<SignIn>({
     resolver,
@@ -37,7 +37,6 @@ export function SignInForm({ onSignedIn }: SignInFormProps) {
       setFailure(sayError(error));
     }
   };
-  const demoPeople = session?.demoPeople ?? [];
   return (
     <>
       {demoPeople.length > 0 && (

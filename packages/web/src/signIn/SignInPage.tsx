@@ -4,11 +4,13 @@ import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
+import { useSession } from '../api/resources';
 import { addresses } from '../addresses';
 import { SignInForm } from './SignInForm';
 
 /** The door: address and password, and in the demo its people, one click each. */
 export function SignInPage() {
+  const { data: session } = useSession();
   const { mutate } = useSWRConfig();
   const [search] = useSearchParams();
   const navigate = useNavigate();
@@ -31,7 +33,7 @@ export function SignInPage() {
           </Heading>
           <Text color="ink.soft">Forms that write into sheets.</Text>
         </Box>
-        <SignInForm onSignedIn={enter} />
+        <SignInForm demoPeople={session?.demoPeople ?? []} onSignedIn={enter} />
       </Stack>
     </Center>
   );

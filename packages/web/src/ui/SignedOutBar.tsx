@@ -1,8 +1,10 @@
 import { Button, Dialog, HStack, Portal, Stack } from '@chakra-ui/react';
-import type { SessionView } from '@varn/contract';
-import { lazy, Suspense, useState, useSyncExternalStore } from 'react';
+import type { DemoPerson, SessionView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from 'react';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
+import { get } from '../api/client';
 import { isSignedOut, onSignedOut, setSignedOut } from '../api/signedOut';
 import { Notice } from './Notice';
 
@@ -14,6 +16,16 @@ const SignInForm = lazy(() =>
 export function SignedOutBar({ personId }: { personId: string }) {
   const isOut = useSyncExternalStore(onSignedOut, isSignedOut);
   const [open, setOpen] = useState(false);
+  // Read beside what is held of the session: that would lead away from here.
+  const [demoPeople, setDemoPeople] = useState<readonly DemoPerson[]>([]);
+  useEffect(() => {
+    if (!open) return;
+    get<SessionView>(paths.session).then(
+      (session) => setDemoPeople(session.demoPeople),
+      // Without it one signs in by address and password.
+      () => undefined,
+    );
+  }, [open]);
   const { mutate } = useSWRConfig();
   const onSignedIn = async (session: SessionView): Promise<void> => {
     // What stands here is one person’s own: someone else begins with a page of theirs.
@@ -60,7 +72,7 @@ export function SignedOutBar({ personId }: { personId: string }) {
               <Dialog.Body pb="6">
                 <Stack gap="5">
                   <Suspense fallback={null}>
-                    <SignInForm onSignedIn={onSignedIn} />
+                    <SignInForm demoPeople={demoPeople} onSignedIn={onSignedIn} />
                   </Suspense>
                 </Stack>
               </Dialog.Body>

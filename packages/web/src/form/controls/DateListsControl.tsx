@@ -26,7 +26,8 @@ export function DateListsControl(props: ControlProps) {
   const { fieldId, column, text, readOnly, required, invalid, labelId, describedBy, onText } =
     props;
   const now = useNowSerial();
-  const locale = localeFacts(useLocale());
+  const tag = useLocale();
+  const locale = localeFacts(tag);
   const reading = kindOf(column).read(text, column, { locale, now: now() });
   const serial = reading.ok && typeof reading.value === 'number' ? reading.value : null;
   const parts: PartialDate =
@@ -41,7 +42,7 @@ export function DateListsControl(props: ControlProps) {
       onText(typedValue(serialOfDate({ year, month, day }), column, locale));
     } else onText(writePartialDate({ year, month, day: isThere ? day : null }));
   };
-  const months = locale.months.map(([long = ''], n) => [n + 1, long] as const);
+  const months = monthNames(tag);
   const [firstYear, lastYear] = yearsWithin(props.limits, thisYear);
   const lists: readonly [keyof PartialDate, string, readonly (readonly [number, string])[]][] = [
     ['day', 'Day', numbers(1, daysOf(parts.year, parts.month))],
@@ -80,6 +81,16 @@ export function DateListsControl(props: ControlProps) {
       })}
     </HStack>
   );
+}
+
+/** The months as the locale's tongue lists them. */
+function monthNames(tag: string): (readonly [number, string])[] {
+  const format = new Intl.DateTimeFormat(tag, {
+    month: 'long',
+    calendar: 'gregory',
+    timeZone: 'UTC',
+  });
+  return Array.from({ length: 12 }, (_, n) => [n + 1, format.format(Date.UTC(2026, n, 1))]);
 }
 
 /** The days of a month; while its year is open, of a leap year. */
