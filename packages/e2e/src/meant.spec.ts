@@ -237,7 +237,7 @@ test('a column that is used is deleted only after it was told what uses it', asy
   await page.getByRole('menuitem', { name: 'Delete Item' }).click();
   const asked = page.getByRole('group', { name: 'What uses The column Item' });
   await expect(asked).toContainText('The field Item of Lend kit is taken off the form');
-  await expect(asked).toContainText('The starting value of Deposit in Lend kit leaves it blank');
+  await expect(asked).toContainText('The starting value of Deposit in Lend kit is left blank');
   await expectAccessible(page);
   await asked.getByRole('button', { name: 'Leave it' }).click();
   await expect(asked).toBeHidden();

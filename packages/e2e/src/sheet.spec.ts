@@ -45,6 +45,12 @@ class Sheet {
 
   /** Opens the menu of what is chosen, and takes something of it by the keys of its name. */
   async take(label: string | RegExp): Promise<void> {
+    await this.choose(label);
+    await expect(this.grid).toBeFocused();
+  }
+
+  /** The same, where something is asked first. */
+  async choose(label: string | RegExp): Promise<void> {
     await this.press('Shift+F10');
     const item = this.page.getByRole('menuitem', { name: label });
     await expect(item).toBeVisible();
@@ -54,7 +60,6 @@ class Sheet {
     }
     await this.press('Enter');
     await expect(item).toBeHidden();
-    await expect(this.grid).toBeFocused();
   }
 
   /** Opens a part of the notes by keys. */
@@ -162,8 +167,7 @@ test('a computed column: help while it is typed, what it would change, follows a
   await sheet.press('Enter');
   await expect(sheet.cell(1, amount)).toHaveText(/b$/);
   await sheet.at(3, amount + 1);
-  await sheet.press('Shift+F10');
-  await page.getByRole('menuitem', { name: 'Delete Half' }).press('Enter');
+  await sheet.choose('Delete Half');
   const asked = page.getByRole('group', { name: 'What uses The column Half' });
   await expect(asked).toContainText('gives #REF!');
   await expect(asked.getByRole('button', { name: 'Leave it' })).toBeFocused();

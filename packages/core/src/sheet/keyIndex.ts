@@ -63,26 +63,43 @@ export interface KeyConflict {
 }
 
 /**
- * The changes of one write that would give two records one key. Records may exchange their keys
- * within a write, and one that had its key before keeps it. Of two that come with one key, the
- * first has it.
+ * The changes of one write to leave out, so that no two records have one key. Records may exchange
+ * their keys within a write, and one that had its key before keeps it. Of two that come with one
+ * key, the first has it. A record whose change is left out has the key it had: who took that one
+ * is left out as well.
  */
 export function keyConflicts(index: KeyIndex, changes: readonly KeyChange[]): KeyConflict[] {
   const touched = new Set(changes.map(({ id }) => id));
-  const given = new Map<string, string>();
+  /** Who has each key after the write, by place among the changes. */
+  const given = new Map<string, number>();
   const conflicts: KeyConflict[] = [];
   // Those that keep their key have it before those that take it.
-  const keyed = changes.map(({ id, before, after }, at) => {
+  const keyed = changes.map(({ id, before, after }) => {
+    const had = before && index.keyOf(before);
     const key = after && index.keyOf(after);
-    return { id, at, key, isKept: key !== null && before !== null && index.keyOf(before) === key };
+    return { id, had, key, isKept: key !== null && had === key };
   });
-  for (const { id, key, isKept } of keyed) if (key !== null && isKept) given.set(key, id);
-  for (const { id, at, key, isKept } of keyed) {
+  for (const [at, { key, isKept }] of keyed.entries()) {
+    if (key !== null && isKept) given.set(key, at);
+  }
+  for (const [at, { id, key, isKept }] of keyed.entries()) {
     if (key === null || isKept) continue;
+    const giver = given.get(key);
     const other =
-      given.get(key) ?? [...index.holdersOf(key)].find((each) => each !== id && !touched.has(each));
-    if (other === undefined) given.set(key, id);
+      giver === undefined
+        ? [...index.holdersOf(key)].find((each) => each !== id && !touched.has(each))
+        : keyed[giver]?.id;
+    if (other === undefined) given.set(key, at);
     else conflicts.push({ at, holderId: other });
+  }
+  // It grows as it is gone through: each change is left out once at most.
+  const out = new Set(conflicts.map(({ at }) => at));
+  for (const { at } of conflicts) {
+    const { id = '', had = null } = keyed[at] ?? {};
+    const taker = had === null ? undefined : given.get(had);
+    if (taker === undefined || out.has(taker) || keyed[taker]?.isKept) continue;
+    out.add(taker);
+    conflicts.push({ at: taker, holderId: id });
   }
   return conflicts;
 }

@@ -24,8 +24,8 @@ const MOST_TOLD = 20;
 const BECOMES: Readonly<Record<FormulaPlace<FormFormula>['use'], string>> = {
   shownWhen: 'no longer hides it',
   requiredWhen: 'no longer asks for it',
-  start: 'leaves it blank',
-  message: 'says nothing any more',
+  start: 'is left blank',
+  message: 'disappears',
 };
 
 /** Tells what uses a column, a sheet or a name, and what becomes of that without it. */

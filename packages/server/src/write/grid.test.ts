@@ -540,7 +540,7 @@ test('a key is one record’s on every path: desk, grid, paste, put back; a tria
     return owner.ask('POST', paths.cells(idOf(name)), { writeId: randomUUID(), revision, ...body });
   };
   const [one, two] = (await rows()).records;
-  const taken = String(one?.cells[at]);
+  const taken = one?.cells[at] as string;
 
   const { headingRow, forms } = { ...(await sheet(name)), forms: running.workbook.sheets };
   const formId = forms.find((each) => each.name === name)?.forms[0]?.id ?? '';
@@ -560,7 +560,7 @@ test('a key is one record’s on every path: desk, grid, paste, put back; a tria
   });
   expect(submitted.body.verdicts).toMatchObject([{ code: 'keyTaken', row: headingRow + 1 }]);
   expect(submitted.body.verdicts?.[0]?.message).toContain(
-    String(one?.cells[columns.findIndex((each) => each.id === called)]),
+    one?.cells[columns.findIndex((each) => each.id === called)] as string,
   );
   const trial = await owner.ask('POST', paths.trials(formId), { writeId: randomUUID(), answers });
   expect(trial.status).toBe(201);
@@ -631,7 +631,7 @@ test('before a column, a name or a sheet is deleted it is told what uses it, and
   };
   expect(await uses('Kit loans', { columnId: column('Item') })).toEqual([
     'The field Item of Lend kit is taken off the form',
-    'The starting value of Deposit in Lend kit leaves it blank',
+    'The starting value of Deposit in Lend kit is left blank',
   ]);
   expect(await uses('Kit loans', { columnId: column('Quantity') })).toContain(
     "'Kit loans'!'Total' gives #REF!",
@@ -645,10 +645,10 @@ test('before a column, a name or a sheet is deleted it is told what uses it, and
     name: 'KitPrices',
     range: 'F4:F10',
   });
-  await type('Choices', { 20: { 5: '=SUM(KitPrices)' } });
+  await type('Summary', { 20: { 5: '=SUM(KitPrices)' } });
   const names = await owner.get<NameView[]>(paths.names(running.workbook.id));
   const name = names.find((each) => each.name === 'KitPrices');
-  expect(await uses('Choices', { nameId: name?.id })).toEqual(['Choices!F20 gives #REF!']);
+  expect(await uses('Choices', { nameId: name?.id })).toEqual(['Summary!F20 gives #REF!']);
   expect((await owner.ask('GET', paths.uses(idOf('Choices'), { nameId: 'none' }))).status).toBe(
     404,
   );

@@ -225,23 +225,19 @@ class Edit {
     });
   }
 
-  /** Leaves out records whose key is another's; what is left may stand in each other's way again. */
+  /** Leaves out records whose key is another's. */
   refuseTakenKeys(): void {
-    for (;;) {
-      const ofRecords = this.decisions.filter((decision) => this.origins.has(decision));
-      const taken = takenKeys(this.site, keyChangesOf(ofRecords));
-      if (taken.length === 0) return;
-      const out = new Set<Decision>();
-      for (const { at: place, columnId, problem } of taken) {
-        const decision = ofRecords[place];
-        const origin = decision && this.origins.get(decision);
-        if (!decision || !origin) continue;
-        out.add(decision);
-        const row = problem.code === 'keyTaken' ? problem.row : 0;
-        this.refuse(origin.list, origin.at, columnId, problem.code, sayProblem(problem), { row });
-      }
-      this.decisions = this.decisions.filter((decision) => !out.has(decision));
+    const ofRecords = this.decisions.filter((decision) => this.origins.has(decision));
+    const out = new Set<Decision>();
+    for (const { at: place, columnId, problem } of takenKeys(this.site, keyChangesOf(ofRecords))) {
+      const decision = ofRecords[place];
+      const origin = decision && this.origins.get(decision);
+      if (!decision || !origin) continue;
+      out.add(decision);
+      const row = problem.code === 'keyTaken' ? problem.row : 0;
+      this.refuse(origin.list, origin.at, columnId, problem.code, sayProblem(problem), { row });
     }
+    this.decisions = this.decisions.filter((decision) => !out.has(decision));
   }
 
   editRows(edits: readonly FreeRowEdit[]): void {

@@ -8,6 +8,7 @@ import type {
 } from '@varn/contract';
 import {
   formatRunningNumber,
+  isErrorValue,
   runningNumberIn,
   parseRunningNumber,
   PLAIN_PATTERN,
@@ -62,7 +63,8 @@ function nextTextsAfter({ nextTexts }: FormView, { cells }: Landed): Record<stri
   return Object.fromEntries(
     Object.entries(nextTexts).map(([id, text]) => {
       const next = runningNumberIn(text);
-      const given = runningNumberIn(String(cells[id] ?? ''));
+      const held = cells[id] ?? null;
+      const given = isErrorValue(held) ? null : runningNumberIn(String(held));
       const isPast = next && given && given.number >= next.number;
       return [id, isPast ? formatRunningNumber(next.pattern, given.number + 1) : text];
     }),

@@ -21,6 +21,8 @@ export class NoAnswer extends Error {
     message = 'The server does not answer.',
     /** What one can do about it. */
     readonly advice = 'Check the network, then try again.',
+    /** What becomes of a write that waits. */
+    readonly meanwhile = 'All is kept, and Varn tries again.',
   ) {
     super(message);
     this.name = 'NoAnswer';
@@ -30,7 +32,7 @@ export class NoAnswer extends Error {
 /** The session ended: as without an answer, what was sent is sent again, once one is signed in. */
 export class SignedOut extends NoAnswer {
   constructor() {
-    super('You are signed out.', 'Sign in, then try again.');
+    super('You are signed out.', 'Sign in, then try again.', 'It goes when you sign in again.');
     this.name = 'SignedOut';
   }
 }

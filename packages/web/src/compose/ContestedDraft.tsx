@@ -30,9 +30,7 @@ export function ContestedDraft(props: ContestedDraftProps) {
   return (
     <Stack role="group" aria-label="Someone else changed this form" gap="1" px="5" pt="2">
       <HStack gap="3" wrap="wrap">
-        <Notice tone="ask">
-          Someone else changed this form since. Yours is not kept yet, and stands here.
-        </Notice>
+        <Notice tone="ask">Someone else changed this form. Your version is not kept yet.</Notice>
         {theirs ? (
           <Button size="xs" onClick={() => onMine(theirs)}>
             Go on with mine

@@ -17,7 +17,11 @@ export function KeepingWord({ composing, version, changed }: KeepingWordProps) {
     case 'keeping':
       return <Text color="ink.soft">Keeping…</Text>;
     case 'waiting':
-      return <Notice tone="ask">Not kept yet. {keeping.why} Varn tries again.</Notice>;
+      return (
+        <Notice tone="ask">
+          Not kept yet. {keeping.why.message} {keeping.why.meanwhile}
+        </Notice>
+      );
     case 'refused':
       return <Notice tone="stop">Not kept: {keeping.message}</Notice>;
     case 'contested':

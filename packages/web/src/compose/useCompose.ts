@@ -2,7 +2,7 @@ import type { DraftSaved, DraftView, SaveDraft } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { localeFacts, plannedColumns, type Column, type FormulaGround } from '@varn/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { ApiRefusal, get, request, sayError } from '../api/client';
+import { ApiRefusal, get, request, sayError, type NoAnswer } from '../api/client';
 import { insist } from '../api/insist';
 import { useSteady } from '../form/useSteady';
 import type { Layout } from './edits';
@@ -15,7 +15,7 @@ const MOST_UNDONE = 200;
 export type Keeping =
   | { readonly is: 'kept' | 'keeping' }
   /** No answer came; it is sent again. */
-  | { readonly is: 'waiting'; readonly why: string }
+  | { readonly is: 'waiting'; readonly why: NoAnswer }
   /** Someone else changed the form since. */
   | { readonly is: 'contested' }
   | { readonly is: 'refused'; readonly message: string };
@@ -83,7 +83,7 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
       };
       try {
         const saved = await insist(() => request<DraftSaved>('PUT', paths.draft(id), body), {
-          onNoAnswer: ({ message }) => setKeeping({ is: 'waiting', why: message }),
+          onNoAnswer: (why) => setKeeping({ is: 'waiting', why }),
         });
         revision.current = saved.revision;
         kept.current = layout;

@@ -145,6 +145,8 @@ function AtDesk(props: AtDeskProps) {
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
   const { entering = {}, after = {} } = form.definition;
   const { filling } = state;
+  const sheetAddress = addresses.sheet(workbookId, form.sheet.id);
+  const rowAddress = useCallback((row: number) => `${sheetAddress}?row=${row}`, [sheetAddress]);
 
   useEffect(() => {
     if (!state.isLoading) focusFirstField();
@@ -222,10 +224,6 @@ function AtDesk(props: AtDeskProps) {
       focusFirstField();
     }
   });
-  const rowAddress = useCallback(
-    (row: number) => `${addresses.sheet(workbookId, form.sheet.id)}?row=${row}`,
-    [workbookId, form.sheet.id],
-  );
   const onTryNow = useSteady(tryNow);
   const onPutBack = useSteady(() => {
     if (sending.is === 'takenBack') undo(sending.landed);

@@ -2,6 +2,7 @@ import { Button, HStack, Link as ChakraLink, Text } from '@chakra-ui/react';
 import { sayCount, sayCountOf, type Filling, type Input, type LocaleFacts } from '@varn/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
+import { SignedOut } from '../api/client';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
 import { sayBecame } from './sayBecame';
@@ -50,11 +51,13 @@ function Outcome(props: SubmitWordProps) {
       return (
         <>
           <Notice tone="ask">
-            Not written yet. {sending.why} All is kept, and Varn tries again.
+            Not written yet. {sending.why.message} {sending.why.meanwhile}
           </Notice>
-          <Button size="xs" variant="outline" onClick={onTryNow}>
-            Try now
-          </Button>
+          {!(sending.why instanceof SignedOut) && (
+            <Button size="xs" variant="outline" onClick={onTryNow}>
+              Try now
+            </Button>
+          )}
         </>
       );
     case 'written': {
@@ -91,7 +94,7 @@ function Outcome(props: SubmitWordProps) {
           {sending.verdicts.map(
             ({ columnId, row }) =>
               row !== undefined && (
-                <ChakraLink key={columnId} asChild flex="none">
+                <ChakraLink key={columnId} asChild flex="none" textDecoration="underline">
                   <Link to={rowAddress(row)}>Look at row {sayCount(row)}</Link>
                 </ChakraLink>
               ),

@@ -21,7 +21,7 @@ export type Sending =
   | { readonly is: 'idle' }
   | { readonly is: 'sending' }
   /** No answer came: everything is kept, and the same write is tried again. */
-  | { readonly is: 'notWritten'; readonly why: string }
+  | { readonly is: 'notWritten'; readonly why: NoAnswer }
   | { readonly is: 'written'; readonly landed: Landed }
   | { readonly is: 'takenBack'; readonly landed: Landed }
   | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
@@ -107,7 +107,7 @@ export function useSubmit(
       const answer = await insist(() => request<Landed | Written>(method ?? 'POST', path, body), {
         pause,
         isGone: () => isGone.current,
-        onNoAnswer: (error) => setSending({ is: 'notWritten', why: error.message }),
+        onNoAnswer: (error) => setSending({ is: 'notWritten', why: error }),
       });
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');

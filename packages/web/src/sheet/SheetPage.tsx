@@ -302,7 +302,7 @@ function Foot({ grid, onNotes, children }: FootProps) {
       <Box role="status" color="ink.soft">
         {stuck && (
           <Notice tone="ask">
-            Not written yet. The server does not answer. All is kept, and Varn tries again.
+            Not written yet. {stuck.message} {stuck.meanwhile}
           </Notice>
         )}
         {!stuck && outcome && (

@@ -17,12 +17,9 @@ export function UsesStrip({ asked, onCarryOut, onLeave }: UsesStripProps) {
   useEffect(() => leave.current?.focus(), []);
   return (
     <Stack role="group" aria-label={`What uses ${what}`} gap="1" maxH="40dvh" overflow="auto">
-      <Notice tone="ask">
-        {what} is used. Without it:
-        {values > 0 &&
-          ` ${sayCountOf(values, 'value')} of it are out of sight until it is put back.`}
-      </Notice>
+      <Notice tone="ask">{what} is in use. If you delete it:</Notice>
       <Box as="ul" ps="6" listStyleType="disc">
+        {values > 0 && <li>{sayCountOf(values, 'value')} in it will be hidden until you undo</li>}
         {uses.map(({ where, becomes }) => (
           <li key={`${where} ${becomes}`}>
             <Text as="span" fontWeight="600">

@@ -4,7 +4,7 @@ import { sayCountOf } from '@varn/core';
 import { useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
-import { ApiRefusal, get, request, sayError } from '../api/client';
+import { ApiRefusal, get, request, sayError, type NoAnswer } from '../api/client';
 import { apply, readAnew } from '../api/events';
 import { useWrites } from '../api/useWrites';
 import { cellKey, planOf, type Looked, type Placed, type Plan, type Unplaced } from './cells/plan';
@@ -33,7 +33,8 @@ export interface Outcome {
 }
 
 export interface Cells {
-  readonly stuck: boolean;
+  /** Why a write waits to be sent again. */
+  readonly stuck: NoAnswer | null;
   /** What is on its way or was refused, by the cell's key. */
   readonly marks: ReadonlyMap<string, Mark>;
   readonly outcome: Outcome | null;

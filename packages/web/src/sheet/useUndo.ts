@@ -3,6 +3,8 @@ import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import {
   fromWire,
+  isErrorValue,
+  sayErrorValue,
   showValue,
   type CellValue,
   type Column,
@@ -100,5 +102,6 @@ function sayCell(value: unknown, column: Column | undefined, locale: LocaleFacts
     return showValue(held, look, locale) || 'blank';
   }
   const wire = value as CellValue;
-  return column ? showValue(fromWire(wire, column), column, locale) : String(value);
+  if (column) return showValue(fromWire(wire, column), column, locale);
+  return isErrorValue(wire) ? sayErrorValue(wire) : String(wire);
 }

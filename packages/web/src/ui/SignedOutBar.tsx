@@ -42,22 +42,20 @@ export function SignedOutBar({ personId }: { personId: string }) {
       <HStack
         role="alert"
         position="fixed"
-        bottom="4"
-        left="50%"
-        transform="translateX(-50%)"
+        top="0"
+        insetX="0"
         zIndex="toast"
         bg="leaf"
-        borderWidth="1px"
+        borderBottomWidth="1px"
         borderColor="edge"
-        borderRadius="4px"
         boxShadow="float"
-        px="4"
-        py="2"
+        px="5"
+        minH="44px"
         gap="4"
-        maxW="calc(100vw - 24px)"
+        justify="center"
       >
         <Notice tone="ask">You are signed out. What you typed is kept.</Notice>
-        <Button size="sm" flex="none" onClick={() => setOpen(true)}>
+        <Button size="xs" flex="none" onClick={() => setOpen(true)}>
           Sign in
         </Button>
       </HStack>

@@ -18,11 +18,11 @@ const endsOf = (reference: Range): [CellPlace, CellPlace] =>
 
 /** A formula's tree with such ranges as they are read, so that what is read is what is watched. */
 export function withShapes(tree: Expression<Reference>, directory: Places): Expression<Reference> {
-  let isShaped = false;
+  const shaped: Expression<Reference>[] = [];
   walk(tree, (each) => {
-    isShaped ||= each.type === 'call' && SHAPED.has(each.name);
+    if (each.type === 'call' && SHAPED.has(each.name)) shaped.push(each);
   });
-  return isShaped ? shapedIn(tree, directory) : tree;
+  return shaped.length > 0 ? shapedIn(tree, directory) : tree;
 }
 
 function shapedIn(tree: Expression<Reference>, directory: Places): Expression<Reference> {

@@ -1,11 +1,4 @@
-import {
-  showValue,
-  kindOf,
-  type Column,
-  type fromWire,
-  sayErrorValue,
-  isErrorValue,
-} from '@varn/core';
+import { kindOf } from '@varn/core';
 import {
   useId,
   useLayoutEffect,
@@ -25,6 +18,7 @@ import { outlinesOf, type Outline } from '../formula/ranges';
 import { lineAt, lineCount } from '../lines';
 import { ROW_PX, rowHeight, rowsInView, rowsKept } from '../scroll';
 import { activeOf, boxesOf, chosenOn, type Spot } from '../selection';
+import { showTotal, widenForTotals } from '../totals';
 import type { SheetGrid } from '../useSheetGrid';
 import { useFreeRows, useRecords, type FreeWindow, type RecordWindow } from '../useRows';
 import type { Mark } from '../useCells';
@@ -48,8 +42,6 @@ const SPARE_ROWS = 8;
 /** How many of the first records column widths are measured by. */
 const MEASURED = 100;
 
-const TOTAL_WORDS = { SUM: 'Sum', AVERAGE: 'Mean', COUNT: 'Count', MIN: 'Least', MAX: 'Most' };
-
 /**
  * A sheet as a grid (ARIA's grid pattern, the active cell by `aria-activedescendant`). Only what
  * is in view is on the page; rows are placed by plain arithmetic.
@@ -64,8 +56,7 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   useFrameScroll(scroller, setSeen);
 
   const rowPx = rowHeight(sheet.look.rowLines ?? 1);
-  const totals = sheet.look.totals ?? {};
-  const hasTotals = sheet.hasRecords && Object.keys(totals).length > 0;
+  const hasTotals = sheet.hasRecords && Object.keys(sheet.look.totals ?? {}).length > 0;
   const geometry = geometryOf(lines, seen, rowPx, hasTotals ? ROW_PX : 0);
   const { body, bodyRows, scrolled, viewport, freePx } = geometry;
   const [firstBody, endBody] = rowsInView(body, scrolled, viewport, bodyRows, SPARE_ROWS);
@@ -79,11 +70,19 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   const { show, takesFocus } = grid;
   useLayoutEffect(() => show({ records, free }));
 
+  const totals = useMemo(
+    () =>
+      sheet.columns.map((column) => {
+        const total = sheet.look.totals?.[column.id];
+        return total ? showTotal(records.totals?.[column.id] ?? null, total, column, locale) : null;
+      }),
+    [sheet, records.totals, locale],
+  );
   const widths = useWidths(grid, records, free);
   const lastRow = Math.max(sheet.headingRow + sheet.count, lines.freeRows, 99);
   const layout = useMemo(
-    () => layoutColumns(sheet, widths, lastRow, seen.width),
-    [sheet, widths, lastRow, seen.width],
+    () => layoutColumns(sheet, widenForTotals(widths, totals), lastRow, seen.width),
+    [sheet, widths, totals, lastRow, seen.width],
   );
   const [firstColumn, endColumn] = columnsBetween(
     layout.offsets,
@@ -299,24 +298,11 @@ export function Grid({ grid }: { grid: SheetGrid }) {
           label={
             grid.viewParameter === '' ? 'Totals over all records' : 'Totals over the records found'
           }
-          textOf={(index) => {
-            const column = sheet.columns[index];
-            const total = column && totals[column.id];
-            if (!column || !total) return null;
-            const value = records.totals?.[column.id] ?? null;
-            return { label: TOTAL_WORDS[total], text: totalText(value, column, total) };
-          }}
+          totals={totals}
         />
       )}
     </div>
   );
-
-  function totalText(value: Parameters<typeof fromWire>[0], column: Column, total: string): string {
-    if (isErrorValue(value)) return sayErrorValue(value);
-    const isCount = total === 'COUNT';
-    const shown: Column = isCount ? { ...column, kind: 'wholeNumber', settings: {} } : column;
-    return showValue(value, shown, locale);
-  }
 }
 
 /** Marks by the row they are in, and in it by column. */

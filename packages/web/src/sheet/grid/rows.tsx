@@ -6,6 +6,7 @@ import { columnKey } from '../cells/plan';
 import { fitText, fitWhole, NOT_FITTING } from '../columnWidths';
 import type { ColumnLayout } from '../columnLayout';
 import { isChosen } from '../selection';
+import type { ShownTotal } from '../totals';
 import type { Mark } from '../useCells';
 import { ResizeEdge } from './ResizeEdge';
 
@@ -281,18 +282,18 @@ export function TotalsRow({
   layout,
   firstColumn,
   endColumn,
-  textOf,
+  totals,
   label,
 }: {
   layout: ColumnLayout;
   firstColumn: number;
   endColumn: number;
-  textOf: (index: number) => { text: string; label: string } | null;
+  totals: readonly (ShownTotal | null)[];
   label: string;
 }) {
   const { frozen, frozenPx, numberPx, width } = layout;
   const cell = (index: number): ReactNode => {
-    const total = textOf(index);
+    const total = totals[index];
     if (!total) return null;
     const { width } = place(layout, index);
     const labelled = `${total.label} ${total.text}`;
