@@ -1,13 +1,10 @@
 import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
 import { isErrorValue, type Cells, type CellValue, type Problem } from '../values';
 import { isTyped, type ColumnsById, type Limits, type Tone } from './definition';
-import { isBoxes, type Input } from './inputs';
+import { isBoxes, type Answers, type Input } from './inputs';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
 import { isSame } from './same';
 import { isBeginning, startText, type StartingContext } from './starting';
-
-/** What was typed, by input id. One that is absent was left blank. */
-export type Answers = Readonly<Record<string, string>>;
 
 /** A form as it was filled in so far. */
 export interface Entered {

@@ -13,7 +13,7 @@ export { fileProblem } from './files';
 export * from './filling';
 export { comparedBySize, formulaProblem, type FormulaGround } from './formulaProblem';
 export { formulasOf, mapFormulas, type FormulaPlace } from './formulas';
-export { inputsOf, inputsOfBlock, isBoxes, type Input } from './inputs';
+export { inputsOf, inputsOfBlock, isBoxes, type Answers, type Input } from './inputs';
 export * from './landing';
 export * from './layout';
 export { DETAIL_BOUNDS, detailProblem, isPlainId, WIDTH_BOUNDS, widthProblem } from './bounds';

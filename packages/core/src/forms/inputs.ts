@@ -9,6 +9,9 @@ import {
   type GroupBlock,
 } from './definition';
 
+/** What was typed, by input id. One that is absent was left blank. */
+export type Answers = Readonly<Record<string, string>>;
+
 /** One place to answer: a field, or one member of a group. It writes one column. */
 export interface Input<F = string> {
   /** The field's id, or the member's. Answers are told by it. */

@@ -1,7 +1,7 @@
 import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
 import type { StartingValue } from './definition';
-import type { Answers } from './filling';
+import type { Answers } from './inputs';
 import type { PreparedForm } from './prepared';
 
 /** What starting values are made of besides the answers. */

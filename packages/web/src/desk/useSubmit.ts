@@ -14,7 +14,7 @@ import { newId } from '../api/newId';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { apply } from '../api/events';
 import { insist } from '../api/insist';
-import type { Submission } from '../form/useFilling';
+import type { Submission } from '../form/filledIn';
 
 /** Where sending stands. */
 export type Sending =

@@ -11,7 +11,7 @@ import {
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { request } from '../api/client';
 import { insist } from '../api/insist';
-import type { FilledIn, Submission } from './useFilling';
+import type { FilledIn, Submission } from './filledIn';
 
 /** What was told, and of which answers. */
 interface Told {

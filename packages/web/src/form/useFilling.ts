@@ -23,31 +23,13 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'rea
 import { afterPointer } from './afterPointer';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
+import type { FilledIn, Submission } from './filledIn';
 import { readKept, storeKept } from './keptStore';
 import { useElsewhere, useTold } from './useElsewhere';
 import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
 
 const MINUTE_MS = 60_000;
-
-/** What was filled in, and what of it nobody touched. */
-export interface FilledIn {
-  readonly answers: Answers;
-  readonly untouched: ReadonlySet<string>;
-}
-
-/** What would be submitted, and what it comes to. */
-export interface Submission {
-  readonly filling: Filling;
-  readonly sent: {
-    /** What was typed, and what is seen in fields that nobody touched; of what is there. */
-    readonly answers: Answers;
-    readonly untouched: string[];
-    /** The server's now, in milliseconds since 1970 UTC. */
-    readonly pressedAt: number;
-    readonly meant?: string[];
-  };
-}
 
 /** A form as it is filled in. */
 export interface FormFilling extends FilledIn {
