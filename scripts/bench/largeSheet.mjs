@@ -100,10 +100,12 @@ export function measure() {
     // A heavy pass: a formula for each of the million records, while others submit.
     const { definition, sheet } = await ask('GET', `/api/forms/${form}`);
     const fields = Object.fromEntries(
-      definition.fields.map(({ id: fieldId, columnId }) => [
-        sheet.columns.find((column) => column.id === columnId).heading,
-        fieldId,
-      ]),
+      definition.blocks
+        .filter(({ is }) => is === 'field')
+        .map(({ id, columnId }) => [
+          sheet.columns.find((column) => column.id === columnId).heading,
+          id,
+        ]),
     );
     const answers = {
       [fields['Date']]: '2026-03-01',

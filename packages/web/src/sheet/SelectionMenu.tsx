@@ -7,6 +7,15 @@ interface SelectionMenuProps {
   readonly actions: readonly SheetAction[];
 }
 
+/**
+ * Whether the focus is nowhere, or in the menu that goes: that was opened by no button to give it
+ * back to. What asks something meanwhile has it already, and keeps it.
+ */
+function isLeftOver(): boolean {
+  const { activeElement, body } = document;
+  return !activeElement || activeElement === body || activeElement.closest('[role=menu]') !== null;
+}
+
 /** All that can be done with what is chosen, where the pointer is or under the active cell. */
 export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
   const { menu, closeMenu, refocus } = grid;
@@ -14,8 +23,9 @@ export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
     <Menu.Root
       open={menu !== null}
       onOpenChange={({ open }) => !open && closeMenu()}
-      // The menu gives the focus up last of all, to nowhere: it was opened by no button.
-      onExitComplete={refocus}
+      onExitComplete={() => {
+        if (isLeftOver()) refocus();
+      }}
       onSelect={({ value }) => actions.find(({ id }) => id === value)?.run()}
       positioning={{
         placement: 'bottom-start',
