@@ -14,7 +14,7 @@ const BETWEEN_KEYS_MS = 80;
 const KINDS = [
   'text, required',
   'number 0..40, unit °C',
-  'date, starts today, counts',
+  'date, starts today',
   'one of (Ash Beck, Corrow Water, Mereling)',
   'yes/no',
   'lines, hint "What you saw"',
