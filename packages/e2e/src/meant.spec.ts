@@ -89,6 +89,10 @@ test('what is suggested looks so and is no answer; a beginning stays; a number g
   await field(page, 'No.').fill('k-001');
   await page.keyboard.press('Control+Enter');
   await expect(status(page)).toContainText('‘k-001’ is already taken by WQ-7, in row 2.');
+  await expect(field(page, 'No.')).toHaveAttribute('aria-invalid', 'true');
+  await expect(field(page, 'No.')).toBeFocused();
+  await field(page, 'No.').fill('k-004');
+  await expect(field(page, 'No.')).not.toHaveAttribute('aria-invalid', 'true');
   await page.getByRole('link', { name: 'Look at row 2' }).click();
   await expect(page.getByRole('gridcell', { name: 'WQ-7' })).toHaveAttribute(
     'aria-selected',

@@ -2,14 +2,14 @@ import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView, Landed } from '@varn/contract';
 import { mayAs } from '@varn/contract/roles';
 import { afterMessage, sayCountOf, type Filling } from '@varn/core';
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
 import { focusFirstField, focusNextField } from '../form/focus';
-import { FormBody } from '../form/FormBody';
+import { FormBody, type Refusal } from '../form/FormBody';
 import type { FilledIn } from '../form/filledIn';
 import { shownPages, useFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
@@ -21,7 +21,7 @@ import { LandingRow } from './LandingRow';
 import { answersOf, erasedBy, lastRecord, type StoredRecord } from './storedRecord';
 import { SubmitWord } from './SubmitWord';
 import { useBegunRecord, type BegunRecord } from './useBegunRecord';
-import { useSubmit, type SentSubmit } from './useSubmit';
+import { useSubmit, type Sending, type SentSubmit } from './useSubmit';
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
@@ -111,6 +111,17 @@ type Act =
   | { readonly is: 'cleared'; readonly filled: FilledIn }
   | { readonly is: 'written'; readonly landed: Landed };
 
+/** What the server refused, by input. */
+const refusalsOf = (sending: Sending): ReadonlyMap<string, Refusal> =>
+  new Map(
+    sending.is !== 'refused'
+      ? []
+      : sending.verdicts.map(({ fieldId, message }) => [
+          fieldId,
+          { message, text: sending.answers[fieldId] ?? '' },
+        ]),
+  );
+
 interface AtDeskProps {
   readonly form: FormView;
   readonly role: Role;
@@ -194,6 +205,12 @@ function AtDesk(props: AtDeskProps) {
     if (erased.length > 0 && !isMeant) setErasing(erased);
     else update(record, sent, then);
   };
+  const refusals = useMemo(() => refusalsOf(sending), [sending]);
+  const showRefusals = useSteady(() => {
+    const [first] = refusals.keys();
+    if (first !== undefined) state.jump(first);
+  });
+  useEffect(() => showRefusals(), [refusals, showRefusals]);
   const onResend = useSteady((sent: SentSubmit) =>
     resend(sent, (landed) => written(landed, state.filling)),
   );
@@ -338,6 +355,7 @@ function AtDesk(props: AtDeskProps) {
             state={state}
             readOnly={busy || !mayEnter}
             onEnterColumn={setColumnId}
+            refusals={refusals}
           />
         )}
         {shownPages(form.definition, filling).length > 1 && (

@@ -8,6 +8,7 @@ import type {
   Written,
 } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
+import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
@@ -24,7 +25,13 @@ export type Sending =
   | { readonly is: 'notWritten'; readonly why: NoAnswer }
   | { readonly is: 'written'; readonly landed: Landed }
   | { readonly is: 'takenBack'; readonly landed: Landed }
-  | { readonly is: 'refused'; readonly message: string; readonly verdicts: readonly VerdictView[] };
+  | {
+      readonly is: 'refused';
+      readonly message: string;
+      readonly verdicts: readonly VerdictView[];
+      /** What was refused. */
+      readonly answers: Answers;
+    };
 
 /** A submit as it was sent. */
 export interface SentSubmit {
@@ -122,7 +129,8 @@ export function useSubmit(
       onAnswered?.(false);
       const verdicts = error instanceof ApiRefusal ? (error.refusal.verdicts ?? []) : [];
       const message = isOfAnotherWindow(error) ? WRITTEN_THERE : sayError(error);
-      setSending({ is: 'refused', message, verdicts });
+      const answers = 'answers' in body ? body.answers : {};
+      setSending({ is: 'refused', message, verdicts, answers });
     }
   }
 

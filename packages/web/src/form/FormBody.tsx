@@ -25,12 +25,20 @@ import type { FormFilling } from './useFilling';
 const GAPS = { dense: '6px 12px', usual: '10px 16px', roomy: '18px 20px' } as const;
 const WIDTHS = { narrow: '600px', usual: '1040px', wide: 'none' } as const;
 
+/** Why an answer was refused where it was to be written, and the answer: another may do. */
+export interface Refusal {
+  readonly message: string;
+  readonly text: string;
+}
+
 interface FormBodyProps {
   readonly form: FormView;
   readonly state: FormFilling;
   readonly readOnly: boolean;
   /** Told when a field of a column is entered. */
   readonly onEnterColumn: (columnId: string) => void;
+  /** What was refused when it was submitted, by input id. */
+  readonly refusals?: ReadonlyMap<string, Refusal>;
   /** What stands around each block, where it is being laid out. */
   readonly wrap?: (block: Block, part: ReactNode, span: number) => ReactNode;
   /** Shows every page and every block, whatever its condition. */
@@ -132,6 +140,7 @@ function Page({
   state,
   readOnly,
   onEnterColumn,
+  refusals,
   wrap,
   page,
   whole,
@@ -160,9 +169,12 @@ function Page({
     const atStart = untouched.has(id) || input.block.readOnly === true;
     const awaited = filling.awaited.has(column.id) && (atStart || !isTyped(column));
     const started = awaited ? '' : filling.texts[id];
+    const text = (atStart ? started : undefined) ?? answers[id] ?? '';
+    const refusal = refusals?.get(id);
+    const refused = refusal?.text === text ? refusal.message : '';
     return {
-      text: (atStart ? started : undefined) ?? answers[id] ?? '',
-      message: told ? sayProblem(verdict.problem) : '',
+      text,
+      message: told ? sayProblem(verdict.problem) : refused,
       asked: told && verdict.ask === true,
       required: filling.required.has(id),
       kept: kept.has(id),
