@@ -28,12 +28,14 @@ interface SubmitWordProps {
 /** Where it landed, or what is still missing. The first is told to screen readers, politely. */
 export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
   const { filling, inputs, onJump, sending, isHeldBack } = props;
+  // What the server refused is not ready, although nothing is wrong with it as far as is known here.
+  const isRefused = sending.is === 'refused' && sending.verdicts.length > 0;
   return (
     <HStack gap="4" wrap="wrap" minH="24px">
       <HStack role="status" gap="2">
         <Outcome {...props} />
       </HStack>
-      {sending.is !== 'notWritten' && (
+      {sending.is !== 'notWritten' && !isRefused && (
         <Readiness filling={filling} inputs={inputs} onJump={onJump} isHeldBack={isHeldBack} />
       )}
     </HStack>
