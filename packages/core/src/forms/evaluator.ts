@@ -1,6 +1,7 @@
 import { compile, type Code } from '../formula/compile';
 import { callProblem, walk } from '../formula/check';
 import { isArea } from '../formula/functions/area';
+import { withinBudget } from '../formula/functions/budget';
 import type { Moment } from '../formula/functions/define';
 import { FormulaError, type Expression } from '../formula/grammar/expression';
 import { parseWritten } from '../formula/grammar/parser';
@@ -119,7 +120,7 @@ export class TextFormulas {
 }
 
 function single(code: Code): CellValue {
-  const value = code(-1);
+  const value = withinBudget(() => code(-1));
   return isArea(value) ? value.at(0, 0) : value;
 }
 

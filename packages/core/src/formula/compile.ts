@@ -1,5 +1,6 @@
 import { isErrorValue, type CellValue, type ErrorValue } from '../values';
 import { ArrayArea, isArea, type Value } from './functions/area';
+import { spendText } from './functions/budget';
 import { compareValues, ERRORS, settle, toNumber, toText } from './functions/convert';
 import { broadcast, type Argument, type Moment } from './functions/define';
 import { power } from './functions/mathematics';
@@ -100,7 +101,9 @@ function binary(operator: BinaryOperator, { locale }: Moment): Run {
     if (isErrorValue(left)) return left;
     if (isErrorValue(right)) return right;
     if (holds) return holds(compareValues(left, right));
-    return `${toText(left, locale) as string}${toText(right, locale) as string}`;
+    const before = toText(left, locale) as string;
+    const after = toText(right, locale) as string;
+    return spendText(before.length + after.length) ?? before + after;
   };
 }
 

@@ -1,5 +1,5 @@
 import { compareValues } from '../formula';
-import { textTest } from '../formula/functions/criterion';
+import { textTest } from '../formula/functions/wildcards';
 import { isOfKind, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
 import type { CellValue, Problem } from '../values';
 

@@ -55,12 +55,15 @@ export class ColumnStore {
     }
   }
 
-  set(slot: number, value: CellValue): void {
-    if (value === null) this.put(slot, Tag.blank, 0);
-    else if (typeof value === 'number') this.put(slot, Tag.number, value);
-    else if (typeof value === 'string') this.put(slot, Tag.text, this.textIndex(value));
-    else if (isErrorValue(value)) this.put(slot, Tag.error, this.textIndex(JSON.stringify(value)));
-    else this.put(slot, Tag.yesNo, value ? 1 : 0);
+  /** Puts a value, and tells whether another one stood there. */
+  set(slot: number, value: CellValue): boolean {
+    if (value === null) return this.put(slot, Tag.blank, 0);
+    if (typeof value === 'number') return this.put(slot, Tag.number, value);
+    if (typeof value === 'string') return this.put(slot, Tag.text, this.textIndex(value));
+    if (isErrorValue(value)) {
+      return this.put(slot, Tag.error, this.textIndex(JSON.stringify(value)));
+    }
+    return this.put(slot, Tag.yesNo, value ? 1 : 0);
   }
 
   /** The figures of all slots; only pieces that changed are added up again. */
@@ -88,13 +91,14 @@ export class ColumnStore {
     return sum;
   }
 
-  private put(slot: number, tag: Tag, held: number): void {
-    if (this.tags[slot] === tag && this.numbers[slot] === held) return;
+  private put(slot: number, tag: Tag, held: number): boolean {
+    if (this.tags[slot] === tag && this.numbers[slot] === held) return false;
     this.version += 1;
     this.pieces[Math.floor(slot / PIECE)] = undefined;
     this.summed = undefined;
     this.tags[slot] = tag;
     this.numbers[slot] = held;
+    return true;
   }
 
   private textIndex(text: string): number {

@@ -2,7 +2,6 @@ import type { Cells, CellValue } from '../values';
 import { ColumnStore } from './columnStore';
 import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
-import { FirstPlaces } from './firstPlaces';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
 
@@ -18,6 +17,8 @@ export interface StoredRecord {
 export const ORDER_GAP = 1024;
 
 const FIRST_CAPACITY = 64;
+/** What is kept derived from one column at most. */
+const MOST_DERIVED = 16;
 
 /** What is kept up to date of some columns while records come, change and go. */
 interface Watcher {
@@ -41,7 +42,10 @@ export class SheetModel {
   private readonly columns = new Map<string, ColumnStore>();
   /** Columns whose values follow from others: never stored, and no part of a record. */
   private readonly followed = new Map<string, ColumnStore>();
-  private readonly places = new Map<string, { version: string; at: FirstPlaces }>();
+  private readonly derivations = new Map<
+    string,
+    { version: string; byName: Map<string, unknown> }
+  >();
   private readonly watchers = new Map<string, Watcher>();
   private orderVersion = 0;
   private highestKey = 0;
@@ -181,14 +185,18 @@ export class SheetModel {
     return this.columnOf(columnId)?.get(slot) ?? null;
   }
 
-  /** Puts a value that follows from others; it is not stored, and no part of the record. */
-  setFollowed(slot: number, columnId: string, value: CellValue): void {
+  /**
+   * Puts a value that follows from others; it is not stored, and no part of the record.
+   *
+   * @returns whether another one stood there
+   */
+  setFollowed(slot: number, columnId: string, value: CellValue): boolean {
     let column = this.followed.get(columnId);
     if (!column) {
       column = new ColumnStore(this.capacity);
       this.followed.set(columnId, column);
     }
-    column.set(slot, value);
+    return column.set(slot, value);
   }
 
   /** Forgets the values of a column that no longer follows from others. */
@@ -213,21 +221,25 @@ export class SheetModel {
     return { id: this.ids[slot] ?? '', revision: this.revisions[slot] ?? 0 };
   }
 
-  /** The first position at which a value stands in a column; texts without regard to case. */
-  firstPositionOf(columnId: string, value: string | number | boolean): number | undefined {
-    const column = this.columnOf(columnId);
-    if (!column) return undefined;
-    const version = `${column.version}.${this.orderVersion}`;
-    let known = this.places.get(columnId);
+  /**
+   * What is derived from a column's values as they stand, made once and kept until a value of the
+   * column or the order of the records changes.
+   *
+   * @param name tells it from what else is derived from the column; always of the same type
+   */
+  derived<T>(columnId: string, name: string, make: () => T): T {
+    const version = `${this.columnOf(columnId)?.version ?? -1}.${this.orderVersion}`;
+    let known = this.derivations.get(columnId);
     if (known?.version !== version) {
-      const at = new FirstPlaces();
-      for (let position = 0; position < this.held; position += 1) {
-        at.put(column.get(this.order[position] ?? 0), position);
-      }
-      known = { version, at };
-      this.places.set(columnId, known);
+      known = { version, byName: new Map() };
+      this.derivations.set(columnId, known);
     }
-    return known.at.find(value);
+    if (!known.byName.has(name)) {
+      // Ranges that grow with each row are many, and each is asked for seldom.
+      if (known.byName.size >= MOST_DERIVED) known.byName.clear();
+      known.byName.set(name, make());
+    }
+    return known.byName.get(name) as T;
   }
 
   /** The slots of all records, in the order the records stand. */
@@ -320,5 +332,3 @@ export class SheetModel {
     for (const column of this.followed.values()) column.grow(this.capacity);
   }
 }
-
-/** A value as it is looked up: numbers as they are, texts without regard to case. */

@@ -17,6 +17,10 @@ export type ErrorReason =
   | { readonly code: 'gone'; readonly what: string }
   /** A record's cell holds one value, and the formula gives several. */
   | { readonly code: 'several'; readonly count: number }
+  /** It would take more time or room than one formula may. */
+  | { readonly code: 'tooLong' }
+  /** It would make a text of more characters than a cell can hold. */
+  | { readonly code: 'longText'; readonly most: number }
   /** The formula could not be read. */
   | { readonly code: 'unread'; readonly message: string };
 

@@ -9,6 +9,9 @@ export function sameNumber(a: number, b: number): boolean {
 /** Doubles that follow each other in one bucket: many more than may be apart and the same. */
 const BUCKET = 2 ** 12;
 const REST = 2 ** 32 / BUCKET;
+/** Doubles between two numbers that are the same are fewer. */
+const NEAR = 32;
+const NONE: readonly [number, number][] = [];
 const double = new Float64Array(1);
 const halves = new Uint32Array(double.buffer);
 
@@ -35,11 +38,18 @@ export class NumberPlaces {
   /** The lowest place of a number that is the same. */
   find(value: number): number | undefined {
     const key = bucketOf(value);
-    let found: number | undefined;
-    for (const at of [key - 1, key, key + 1]) {
-      for (const [held, place] of this.buckets.get(at) ?? []) {
-        if (sameNumber(held, value) && place < (found ?? Infinity)) found = place;
-      }
+    const within = (halves[0] ?? 0) % BUCKET;
+    let found = this.lowestIn(key, value, undefined);
+    // Only from near a bucket's end can what is the same be in the next one.
+    if (within < NEAR) found = this.lowestIn(key - 1, value, found);
+    if (within >= BUCKET - NEAR) found = this.lowestIn(key + 1, value, found);
+    return found;
+  }
+
+  private lowestIn(key: number, value: number, below: number | undefined): number | undefined {
+    let found = below;
+    for (const [held, place] of this.buckets.get(key) ?? NONE) {
+      if (sameNumber(held, value) && place < (found ?? Infinity)) found = place;
     }
     return found;
   }

@@ -77,6 +77,10 @@ const REASONS: {
     `It reads ${what}, which was deleted. Put that back, or write the formula anew.`,
   several: ({ count: values }) =>
     `It gives ${values} values, and a record’s cell holds one. Choose one, or sum them.`,
+  tooLong: () =>
+    'This formula would take too long. Let it read fewer cells, or put parts of it into cells of their own.',
+  longText: ({ most }) =>
+    `The text would be longer than ${most.toLocaleString('en-GB')} characters, the most a cell can hold.`,
   unread: ({ message }) => message,
 };
 

@@ -1,4 +1,5 @@
 import { Menu, Portal } from '@chakra-ui/react';
+import { useRef } from 'react';
 import type { SheetAction } from './sheetActions';
 import type { SheetGrid } from './useSheetGrid';
 
@@ -7,26 +8,23 @@ interface SelectionMenuProps {
   readonly actions: readonly SheetAction[];
 }
 
-/**
- * Whether the focus is nowhere, or in the menu that goes: that was opened by no button to give it
- * back to. What asks something meanwhile has it already, and keeps it.
- */
-function isLeftOver(): boolean {
-  const { activeElement, body } = document;
-  return !activeElement || activeElement === body || activeElement.closest('[role=menu]') !== null;
-}
-
 /** All that can be done with what is chosen, where the pointer is or under the active cell. */
 export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
   const { menu, closeMenu, refocus } = grid;
+  const chosen = useRef<SheetAction>(undefined);
   return (
     <Menu.Root
       open={menu !== null}
       onOpenChange={({ open }) => !open && closeMenu()}
+      // Once the menu is gone and the focus is back, so that what asks something first keeps it.
       onExitComplete={() => {
-        if (isLeftOver()) refocus();
+        refocus();
+        chosen.current?.run();
+        chosen.current = undefined;
       }}
-      onSelect={({ value }) => actions.find(({ id }) => id === value)?.run()}
+      onSelect={({ value }) => {
+        chosen.current = actions.find(({ id }) => id === value);
+      }}
       positioning={{
         placement: 'bottom-start',
         getAnchorRect: () => ({ x: menu?.x ?? 0, y: menu?.y ?? 0, width: 1, height: 1 }),
@@ -36,7 +34,7 @@ export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
     >
       <Portal>
         <Menu.Positioner>
-          <Menu.Content bg="leaf" aria-label="With what is chosen" maxH="70vh" overflowY="auto">
+          <Menu.Content bg="leaf" aria-label="With what is chosen" maxH="70vh" overflowY="auto" _closed={{ animation: 'none' }}>
             {actions.map(({ id, label, apart = false }) => (
               <Menu.Item
                 key={id}

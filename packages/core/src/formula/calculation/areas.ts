@@ -1,6 +1,7 @@
 import type { CellValue } from '../../values';
 import type { Area, Figures } from '../functions/area';
 import { ERRORS } from '../functions/convert';
+import { LineIndex } from '../functions/lineIndex';
 import type { Bounds, SheetGrid } from './sheetGrid';
 
 /** Where an area reads the cells of its sheet from. */
@@ -12,17 +13,17 @@ export interface CellReader {
   lastRowOf(grid: SheetGrid): number;
 }
 
-/** A range of a sheet. A column of records is read straight from its values. */
+/** A range of a sheet. What of it are records is read straight from their values. */
 export function rangeArea(grid: SheetGrid, bounds: Bounds, reader: CellReader): Area {
   const bottom = Math.min(bounds.bottom, Math.max(reader.lastRowOf(grid), bounds.top));
   const { left, right, top } = bounds;
   const heading = grid.headingRow;
-  if (left === right && heading !== null && top > heading) {
-    const columnId = grid.columnId(left);
+  if (heading !== null && top > heading && right < grid.columnCount) {
     const { count } = grid.sheet.records;
     const first = grid.positionOfRow(top);
     const last = Math.min(grid.positionOfRow(bottom), count - 1);
-    if (columnId !== undefined) return new RecordsArea(grid, columnId, first, last - first + 1);
+    const ids = Array.from({ length: right - left + 1 }, (_, n) => grid.columnId(left + n) ?? '');
+    return new RecordsArea(grid, ids, first, last - first + 1);
   }
   return {
     rows: bottom - top + 1,
@@ -34,52 +35,56 @@ export function rangeArea(grid: SheetGrid, bounds: Bounds, reader: CellReader): 
 
 /** The whole column of a sheet's records. */
 export function wholeColumnArea(grid: SheetGrid, columnId: string): Area {
-  return new RecordsArea(grid, columnId, 0, grid.sheet.records.count);
+  return new RecordsArea(grid, [columnId], 0, grid.sheet.records.count);
 }
 
-/** Values of one column, of records that follow each other. */
+/** Values of columns that stand side by side, of records that follow each other. */
 class RecordsArea implements Area {
-  readonly columns = 1;
+  readonly columns: number;
   readonly rows: number;
   private readonly slots: Int32Array;
-  private readonly read: (slot: number) => CellValue;
+  private readonly readers: readonly ((slot: number) => CellValue)[];
 
   constructor(
     private readonly grid: SheetGrid,
-    private readonly columnId: string,
+    private readonly columnIds: readonly string[],
     private readonly first: number,
     count: number,
   ) {
     const { records } = grid.sheet;
+    this.columns = columnIds.length;
     this.rows = Math.max(0, count);
     this.slots = records.slots();
-    this.read = records.readerOf(columnId);
+    this.readers = columnIds.map((id) => records.readerOf(id));
   }
 
-  at(row: number): CellValue {
+  at(row: number, column: number): CellValue {
     const slot = this.slots[this.first + row];
-    return slot === undefined ? null : this.read(slot);
+    return slot === undefined ? null : (this.readers[column]?.(slot) ?? null);
   }
 
   get figures(): (() => Figures) | undefined {
-    if (!this.isWhole) return undefined;
-    const figures = this.grid.sheet.records.figures(this.columnId);
+    const [id] = this.columnIds;
+    const { records } = this.grid.sheet;
+    const isWhole = this.first === 0 && this.rows === records.count && this.columns === 1;
+    if (!isWhole || id === undefined) return undefined;
+    const figures = records.figures(id);
     return () => ({ ...figuresOf(figures), error: figures.errors > 0 ? this.firstError() : null });
   }
 
-  get rowOf():
-    ((column: number, value: string | number | boolean) => number | undefined) | undefined {
-    if (!this.isWhole) return undefined;
-    return (_column, value) => this.grid.sheet.records.firstPositionOf(this.columnId, value);
-  }
-
-  private get isWhole(): boolean {
-    return this.first === 0 && this.rows === this.grid.sheet.records.count;
+  index(column: number): LineIndex {
+    const { first, rows } = this;
+    const id = this.columnIds[column] ?? '';
+    return this.grid.sheet.records.derived(id, `${first} ${rows}`, () => {
+      // Of its own, for this area goes with the evaluation that asked for it.
+      const area = new RecordsArea(this.grid, [id], first, rows);
+      return new LineIndex({ length: rows, at: (row) => area.at(row, 0) });
+    });
   }
 
   private firstError(): CellValue {
     for (let row = 0; row < this.rows; row += 1) {
-      const value = this.at(row);
+      const value = this.at(row, 0);
       if (typeof value === 'object' && value !== null) return value;
     }
     return ERRORS.value;

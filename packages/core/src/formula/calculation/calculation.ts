@@ -1,9 +1,10 @@
 import type { Column } from '../../kinds';
 import type { CellValue, ErrorReason, ErrorValue } from '../../values';
-import { isBlankCell } from '../../sheet';
+import { isBlankCell, type SheetModel } from '../../sheet';
 import { compile, type Code } from '../compile';
 import { walk } from '../check';
-import { isArea, type Value } from '../functions/area';
+import { isArea, type Area, type Value } from '../functions/area';
+import { stepsTaken, TOO_LONG, withinBudget } from '../functions/budget';
 import { ERRORS, settle } from '../functions/convert';
 import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
@@ -19,17 +20,23 @@ import {
   type Node,
   type Touch,
 } from './nodes';
+import { rangeArea } from './areas';
 import { precedentsIn } from './precedents';
 import { Queue } from './queue';
 import { rank } from './ranking';
 import { Readers } from './readers';
-import { SheetGrid, type GridSheet } from './sheetGrid';
+import { SheetGrid, type Bounds, type GridSheet } from './sheetGrid';
 import { withShapes } from './shapes';
 import { DRAFT, sourcesFor, type SourceBook } from './sources';
 import { Spills } from './spills';
 
-/** Records computed before other work may go between. */
+/** Records computed, or steps taken, before other work may go between. */
 const SLICE = 2000;
+const SLICE_STEPS = 50_000;
+/** Steps that one pass over a column may take: half a minute or so on a slow machine. */
+const MOST_COLUMN_STEPS = 1_000_000_000;
+/** Ranges outside of the records that are kept with their indexes. */
+const MOST_AREAS = 200;
 
 /** A formula that is computed more often than this before all is settled runs in a circle. */
 const MOST_ROUNDS = 50;
@@ -69,6 +76,14 @@ export class Calculation implements SourceBook {
   /** Formulas that are computed over records being written, ready to run. */
   private readonly overDraft = new WeakMap<StoredFormula, Code>();
   private readonly conditions = new WeakMap<StoredFormula, Condition<Reference>>();
+  /** Ranges outside of the records, each as it was at a version of its sheet's cells. */
+  private readonly areas = new Map<string, { version: number; area: Area }>();
+  /** By sheet: rises with each change of a cell outside of the records. */
+  private readonly versions = new Map<string, number>();
+  /** Cells whose arrays have no room. */
+  private readonly blocked = new Set<CellNode>();
+  /** Whether formulas came or went since they were put in order. */
+  private isOrdered = false;
   /** How often each was computed since the last change from outside. */
   private readonly rounds = new Map<Node, number>();
   private paused: Generator<void> | null = null;
@@ -92,7 +107,6 @@ export class Calculation implements SourceBook {
       this.namesCalled.set(name.name.toLowerCase(), name);
     }
     for (const grid of this.grids.values()) this.readFormulas(grid);
-    this.order();
     for (const node of this.nodes()) this.enqueue(node, ALL_RECORDS);
   }
 
@@ -123,6 +137,9 @@ export class Calculation implements SourceBook {
 
   /** Tells of changed values; what depends on them is to be computed again. */
   touch(touch: Touch): void {
+    if (touch.kind === 'free' || touch.kind === 'place') {
+      this.versions.set(touch.sheet, (this.versions.get(touch.sheet) ?? 0) + 1);
+    }
     this.readers.each(touch, (node, slot) => this.enqueue(node, slot));
   }
 
@@ -154,7 +171,7 @@ export class Calculation implements SourceBook {
       this.makeRoom(grid, row, column);
     }
     this.freeChanged.add(sheet);
-    if (formulas) this.order();
+    if (formulas) this.isOrdered = false;
   }
 
   /** Volatile formulas are computed again; called once a minute. */
@@ -179,12 +196,18 @@ export class Calculation implements SourceBook {
 
   private *steps(): Generator<void> {
     this.rounds.clear();
-    for (let next = this.queue.take(); next; next = this.queue.take()) {
+    for (let next = this.next(); next; next = this.next()) {
       if (next.node.kind === 'cell') this.computeCell(next.node);
       else if (next.slots === 'all') yield* this.computeColumn(next.node);
-      else for (const slot of next.slots) this.computeSlot(next.node, slot, true);
+      else yield* this.computeSlots(next.node, next.slots);
       yield;
     }
+  }
+
+  /** What is to be computed next, in an order that holds for all formulas there are. */
+  private next(): ReturnType<Queue['take']> {
+    this.ensureOrder();
+    return this.queue.take();
   }
 
   /** Keeps what `run` had begun, so that the next `run` goes on there. @returns `false` */
@@ -206,6 +229,7 @@ export class Calculation implements SourceBook {
     sheet: string,
     cells: Readonly<Record<string, CellValue>>,
   ): Record<string, CellValue> {
+    this.ensureOrder();
     const nodes = [...this.columns.values()]
       .filter((node) => node.sheet === sheet)
       .sort((a, b) => a.rank - b.rank);
@@ -235,7 +259,7 @@ export class Calculation implements SourceBook {
       this.overDraft.set(formula, code);
     }
     this.draft = cells;
-    const value = single(code(DRAFT));
+    const value = evaluated(code, DRAFT);
     this.draft = {};
     return value;
   }
@@ -259,17 +283,38 @@ export class Calculation implements SourceBook {
       this.conditions.set(formula, condition);
     }
     this.draft = cells;
-    const outcomes = condition.outcomes((column) => (cells[column] ?? null) === null);
+    const found = withinBudget(() =>
+      condition.outcomes((column) => (cells[column] ?? null) === null),
+    );
     this.draft = {};
-    return outcomes;
+    return 'error' in found ? [found] : found;
   }
 
   /** What a column's formula would give each record, before the column has it. */
-  trial(sheet: string, { settings: { formula } }: Column): (slot: number) => CellValue {
+  trial(sheet: string, { id, settings: { formula } }: Column): (slot: number) => CellValue {
     const grid = this.grids.get(sheet);
     if (!grid || !formula) return () => null;
+    const path = this.circleWith(sheet, id, formula);
+    if (path) return () => circular(path);
     const { code } = this.shared(grid, formula);
-    return (slot) => single(code(slot));
+    return (slot) => evaluated(code, slot);
+  }
+
+  /** The columns and cells along which a column would depend on itself with a formula. */
+  circleWith(sheet: string, column: string, formula: StoredFormula): readonly string[] | null {
+    const grid = this.grids.get(sheet);
+    if (!grid) return null;
+    const node: ColumnNode = {
+      kind: 'column',
+      sheet,
+      column,
+      follows: true,
+      ...this.shared(grid, formula),
+    };
+    const columns = new Map(this.columns).set(columnKey(sheet, column), node);
+    const { circles } = rank<Node>([node], this.precedents(columns));
+    const circle = circles.find(([first]) => first === node);
+    return circle ? this.pathOf(circle) : null;
   }
 
   /** The value a record that is being written has in a column. */
@@ -299,14 +344,21 @@ export class Calculation implements SourceBook {
   }
 
   isSubtotalAt(grid: SheetGrid, row: number, column: number): boolean {
-    const node = this.cellNodeAt(grid, row, column);
-    let found = false;
-    if (node) {
-      walk(node.expression, (each) => {
-        found ||= each.type === 'call' && each.name === 'SUBTOTAL';
-      });
-    }
-    return found;
+    return this.cellNodeAt(grid, row, column)?.subtotal === true;
+  }
+
+  /** The cells of a range as they stand. Outside of the records it is kept while none changes. */
+  area(grid: SheetGrid, bounds: Bounds): Area {
+    const { id, hasRecords, rows } = grid.sheet;
+    if (hasRecords && bounds.bottom > rows.count) return rangeArea(grid, bounds, this);
+    const version = this.versions.get(id) ?? 0;
+    const key = [id, bounds.left, bounds.right, bounds.top, bounds.bottom].join('\u0000');
+    const known = this.areas.get(key);
+    if (known?.version === version) return known.area;
+    const area = rangeArea(grid, bounds, this);
+    if (this.areas.size >= MOST_AREAS) this.areas.clear();
+    this.areas.set(key, { version, area });
+    return area;
   }
 
   lastRowOf(grid: SheetGrid): number {
@@ -368,10 +420,12 @@ export class Calculation implements SourceBook {
     const references: Reference[] = [];
     let volatile = false;
     let positional = false;
+    let subtotal = false;
     walk(expression, (each) => {
       if (each.type === 'reference') references.push(each.reference);
       if (each.type !== 'call') return;
       volatile ||= FUNCTIONS.get(each.name)?.volatile === true;
+      subtotal ||= each.name === 'SUBTOTAL';
       positional ||= each.name === 'ROW' && each.args.length === 0;
     });
     return {
@@ -379,6 +433,7 @@ export class Calculation implements SourceBook {
       references,
       code: compile(expression, sourcesFor(this, grid, home), this.moment),
       volatile,
+      subtotal,
       positional,
       rank: 0,
       circle: null,
@@ -388,6 +443,7 @@ export class Calculation implements SourceBook {
   private forget(node: CellNode): void {
     this.readers.remove(node);
     this.queue.remove(node);
+    this.blocked.delete(node);
     this.cells.delete(cellKey(node.sheet, node.row, node.column));
     this.touchSpill(node);
     this.spills.get(node.sheet)?.uncover(node);
@@ -402,29 +458,32 @@ export class Calculation implements SourceBook {
     const filled = !isBlankCell(grid.sheet.rows.get(row)?.cells[column] ?? {});
     if (covering && filled) this.enqueue(covering, ALL_RECORDS);
     const where = grid.nameOf(position + 1, index);
-    for (const node of this.cells.values()) {
-      if (reasonOf(node.value)?.code === 'blocked' && whyBlocked(node.value) === where) {
-        this.enqueue(node, ALL_RECORDS);
-      }
+    for (const node of this.blocked) {
+      if (whyBlocked(node.value) === where) this.enqueue(node, ALL_RECORDS);
     }
   }
 
-  private order(): void {
-    const { cells, columns } = this;
-    const precedents = precedentsIn({
-      cells,
+  private precedents(columns: ReadonlyMap<string, ColumnNode>): (node: Node) => Node[] {
+    return precedentsIn({
+      cells: this.cells,
       columns,
       sheet: (id) => this.sheet(id),
       name: (id) => this.name(id),
     });
-    const { ranks, circles } = rank<Node>(this.nodes(), precedents);
+  }
+
+  /** Puts formulas in order when some came or went: once, however many. */
+  private ensureOrder(): void {
+    if (this.isOrdered) return;
+    this.isOrdered = true;
+    const { ranks, circles } = rank<Node>(this.nodes(), this.precedents(this.columns));
     const before = new Set([...this.nodes()].filter(({ circle }) => circle !== null));
     for (const node of this.nodes()) {
       node.rank = ranks.get(node) ?? 0;
       node.circle = null;
     }
     for (const circle of circles) {
-      const path = [...circle, circle[0]].flatMap((node) => (node ? [this.placeName(node)] : []));
+      const path = this.pathOf(circle);
       for (const node of circle) node.circle ??= path;
     }
     // Who came into a circle or out of one has another result.
@@ -434,18 +493,19 @@ export class Calculation implements SourceBook {
     this.queue.reorder();
   }
 
+  private pathOf(circle: readonly Node[]): string[] {
+    return [...circle, ...circle.slice(0, 1)].map((node) => this.placeName(node));
+  }
+
   private enqueue(node: Node, slot: number): void {
     if (node.kind === 'column' && !node.follows) return;
     this.queue.add(node, slot);
   }
 
   private valueOf(node: Node, record: number): Value {
-    if (node.circle) return { error: '#REF!', why: { code: 'circle', path: node.circle } };
-    return this.overdone(node) ? this.circleOf(node) : node.code(record);
-  }
-
-  private circleOf(node: Node): ErrorValue {
-    return { error: '#REF!', why: { code: 'circle', path: [this.placeName(node)] } };
+    if (node.circle) return circular(node.circle);
+    if (this.overdone(node)) return circular([this.placeName(node)]);
+    return withinBudget(() => node.code(record));
   }
 
   /** Arrays can make a formula depend on itself in ways no order shows. */
@@ -453,22 +513,29 @@ export class Calculation implements SourceBook {
     return (this.rounds.get(node) ?? 0) > MOST_ROUNDS;
   }
 
-  private computeCell(node: CellNode): void {
+  /** Counts a round of a formula. @returns whether it may be computed once more */
+  private begins(node: Node): boolean {
     const times = (this.rounds.get(node) ?? 0) + 1;
     this.rounds.set(node, times);
-    if (times > MOST_ROUNDS + 1) return;
+    return times <= MOST_ROUNDS + 1;
+  }
+
+  private computeCell(node: CellNode): void {
+    if (!this.begins(node)) return;
     const { value: before, spill } = node;
     const spills = this.spills.get(node.sheet);
     const found = this.valueOf(node, -1);
     this.touchSpill(node);
     spills?.uncover(node);
     node.spill = null;
+    this.blocked.delete(node);
     if (!isArea(found)) node.value = found;
     else if (found.rows <= 1 && found.columns <= 1) node.value = found.at(0, 0);
     else {
       const why = spills?.obstacle(node, found) ?? null;
       node.value = why ? { error: '#REF!', why } : found.at(0, 0);
-      if (!why) {
+      if (why) this.blocked.add(node);
+      else {
         spills?.cover(node, found);
         node.spill = found;
         this.touchSpill(node);
@@ -496,25 +563,52 @@ export class Calculation implements SourceBook {
 
   private *computeColumn(node: ColumnNode): Generator<void> {
     const records = this.grids.get(node.sheet)?.sheet.records;
-    if (!records) return;
+    if (!records || !this.begins(node)) return;
+    const pace = new Pace();
+    let isChanged = false;
     // By slots, which stay what they are while records come and go between the steps.
     for (let slot = 0; slot < records.slotCount; slot += 1) {
-      if (records.isTaken(slot)) this.computeSlot(node, slot, false);
-      if (slot % SLICE === SLICE - 1) yield;
+      if (!records.isTaken(slot)) continue;
+      const before = stepsTaken();
+      isChanged = records.setFollowed(slot, node.column, this.valueIn(node, slot)) || isChanged;
+      const isDue = pace.isDue(stepsTaken() - before);
+      if (pace.steps > MOST_COLUMN_STEPS) break;
+      if (isDue) yield;
     }
+    if (pace.steps > MOST_COLUMN_STEPS) isChanged = yield* this.giveUp(node, records);
+    if (!isChanged) return;
     this.touch({ kind: 'record', sheet: node.sheet, column: node.column, slot: ALL_RECORDS });
     this.recordsChanged.add(node.sheet);
   }
 
-  private computeSlot(node: ColumnNode, slot: number, tell: boolean): void {
+  /** A column that takes too long gives no record a value, rather than some of them. */
+  private *giveUp({ column }: ColumnNode, records: SheetModel): Generator<void, boolean> {
+    let isChanged = false;
+    const pace = new Pace();
+    for (let slot = 0; slot < records.slotCount; slot += 1) {
+      if (!records.isTaken(slot)) continue;
+      isChanged = records.setFollowed(slot, column, TOO_LONG) || isChanged;
+      if (pace.isDue(0)) yield;
+    }
+    return isChanged;
+  }
+
+  private *computeSlots(node: ColumnNode, slots: Iterable<number>): Generator<void> {
     const records = this.grids.get(node.sheet)?.sheet.records;
-    if (records?.isTaken(slot) !== true) return;
-    const value = single(this.valueOf(node, slot));
-    const before = records.cellOfSlot(slot, node.column);
-    records.setFollowed(slot, node.column, value);
-    if (!tell || sameValue(before, value)) return;
-    this.recordsChanged.add(node.sheet);
-    this.touch({ kind: 'record', sheet: node.sheet, column: node.column, slot });
+    const pace = new Pace();
+    for (const slot of slots) {
+      if (records?.isTaken(slot) !== true) continue;
+      const before = stepsTaken();
+      if (records.setFollowed(slot, node.column, this.valueIn(node, slot))) {
+        this.recordsChanged.add(node.sheet);
+        this.touch({ kind: 'record', sheet: node.sheet, column: node.column, slot });
+      }
+      if (pace.isDue(stepsTaken() - before)) yield;
+    }
+  }
+
+  private valueIn(node: ColumnNode, slot: number): CellValue {
+    return single(this.valueOf(node, slot));
   }
 
   private placeName(node: Node): string {
@@ -526,6 +620,33 @@ export class Calculation implements SourceBook {
     return grid.nameOf(position + 1, grid.columnIndex(node.column) ?? 0);
   }
 }
+
+/** Tells when enough has been done for other work to go between. */
+class Pace {
+  /** Steps taken in all. */
+  steps = 0;
+  private records = 0;
+  private since = 0;
+
+  isDue(steps: number): boolean {
+    this.steps += steps;
+    this.since += steps;
+    this.records += 1;
+    if (this.records < SLICE && this.since < SLICE_STEPS) return false;
+    this.records = 0;
+    this.since = 0;
+    return true;
+  }
+}
+
+const circular = (path: readonly string[]): ErrorValue => ({
+  error: '#REF!',
+  why: { code: 'circle', path },
+});
+
+/** What a formula gives for a record, within a budget of its own. */
+const evaluated = (code: Code, record: number): CellValue =>
+  single(withinBudget(() => code(record)));
 
 /** A record's cell holds one value. */
 function single(value: Value): CellValue {

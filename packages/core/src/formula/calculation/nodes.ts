@@ -11,6 +11,8 @@ interface Computed {
   readonly references: readonly Reference[];
   readonly code: Code;
   readonly volatile: boolean;
+  /** Whether it is a subtotal, which another one leaves out. */
+  readonly subtotal: boolean;
   /** Whether it asks for the row it stands in. */
   readonly positional: boolean;
   /** It is computed after all of a lower rank. */

@@ -14,7 +14,7 @@ export class Queue {
   private readonly waiting = new Map<Node, Waiting>();
 
   get isEmpty(): boolean {
-    return this.heap.length === 0;
+    return this.waiting.size === 0;
   }
 
   /** Adds a node, or a record to those for which it waits already. */
@@ -34,23 +34,23 @@ export class Queue {
   }
 
   take(): Waiting | undefined {
-    const first = this.heap[0];
-    const last = this.heap.pop();
-    if (!first || !last) return undefined;
-    if (first !== last) {
-      this.heap[0] = last;
-      this.sink(0);
+    for (;;) {
+      const first = this.heap[0];
+      const last = this.heap.pop();
+      if (!first || !last) return undefined;
+      if (first !== last) {
+        this.heap[0] = last;
+        this.sink(0);
+      }
+      // One that was removed stands in the heap until its turn comes.
+      if (this.waiting.get(first.node) !== first) continue;
+      this.waiting.delete(first.node);
+      return first;
     }
-    this.waiting.delete(first.node);
-    return first;
   }
 
   remove(node: Node): void {
-    const entry = this.waiting.get(node);
-    if (!entry) return;
     this.waiting.delete(node);
-    this.heap = this.heap.filter((each) => each !== entry);
-    this.reorder();
   }
 
   /** After ranks have changed. */

@@ -2,16 +2,21 @@ import type { CellValue, ErrorValue } from '../../values';
 import type { Code, Sources } from '../compile';
 import type { Directory } from '../references/bind';
 import type { CellPlace, Reference } from '../references/reference';
-import { rangeArea, wholeColumnArea, type CellReader } from './areas';
+import type { Area } from '../functions/area';
+import { wholeColumnArea } from './areas';
 import { boundsOf } from './shapes';
-import type { SheetGrid } from './sheetGrid';
+import type { Bounds, SheetGrid } from './sheetGrid';
 
 /** The slot that stands for a record that is being written and is in no sheet yet. */
 export const DRAFT = -2;
 
 /** What references are read from. */
-export interface SourceBook extends Directory, CellReader {
+export interface SourceBook extends Directory {
   sheet: (id: string) => SheetGrid | undefined;
+  /** The value at a row, from 1, and a column, from 0. */
+  valueAt: (grid: SheetGrid, row: number, column: number) => CellValue;
+  /** The cells of a range as they stand. */
+  area: (grid: SheetGrid, bounds: Bounds) => Area;
   /** The value a record that is being written has in a column. */
   draftCell: (column: string) => CellValue;
 }
@@ -65,9 +70,7 @@ function reader(book: SourceBook, reference: Reference): Code {
     case 'range':
       return () => {
         const bounds = boundsOf(reference, grid, book);
-        return bounds
-          ? rangeArea(grid, bounds, book)
-          : goneValue(lostOf(book, reference.from, grid));
+        return bounds ? book.area(grid, bounds) : goneValue(lostOf(book, reference.from, grid));
       };
   }
 }

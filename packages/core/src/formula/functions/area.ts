@@ -1,4 +1,6 @@
 import type { CellValue, ErrorValue } from '../../values';
+import { spend, spendValues } from './budget';
+import type { LineIndex } from './lineIndex';
 
 /**
  * The figures of a column that are kept up to date while records come and go. Sums are
@@ -25,8 +27,8 @@ export interface Area {
   at(row: number, column: number): CellValue;
   /** Ready figures, where the area is a whole column of records. */
   figures?(): Figures;
-  /** The first row of a column that holds a value, where an index of it is kept. */
-  rowOf?(column: number, value: string | number | boolean): number | undefined;
+  /** The index of a column, where it is kept longer than the area is. */
+  index?(column: number): LineIndex;
   /** Whether a cell holds a subtotal itself, which another subtotal leaves out. */
   isSubtotal?(row: number, column: number): boolean;
 }
@@ -38,7 +40,7 @@ export function isArea(value: Value): value is Area {
   return typeof value === 'object' && value !== null && 'at' in value;
 }
 
-/** An area of computed values, row by row. All rows have the same length. */
+/** An area of rows of values. All rows have the same length. */
 export class ArrayArea implements Area {
   readonly columns: number;
 
@@ -61,11 +63,25 @@ export function areaOf(
   columns: number,
   at: (row: number, column: number) => CellValue,
 ): Area {
-  return new ArrayArea(
-    Array.from({ length: rows }, (_, row) =>
-      Array.from({ length: columns }, (_each, column) => at(row, column)),
-    ),
-  );
+  spendValues(rows * columns);
+  const values: CellValue[] = [];
+  for (let row = 0; row < rows; row += 1) {
+    for (let column = 0; column < columns; column += 1) values.push(at(row, column));
+  }
+  return new MadeArea(rows, columns, values);
+}
+
+/** An area of values in one list, row by row: a million of them take megabytes. */
+class MadeArea implements Area {
+  constructor(
+    readonly rows: number,
+    readonly columns: number,
+    private readonly values: readonly CellValue[],
+  ) {}
+
+  at(row: number, column: number): CellValue {
+    return this.values[row * this.columns + column] ?? null;
+  }
 }
 
 /** Visits the values of an area row by row, until the visitor gives an error: then that. */
@@ -74,6 +90,7 @@ export function eachValue(
   visit: (value: CellValue, row: number, column: number) => ErrorValue | null | undefined,
 ): ErrorValue | null {
   const { rows, columns } = area;
+  spend(rows * columns);
   for (let row = 0; row < rows; row += 1) {
     for (let column = 0; column < columns; column += 1) {
       const failure = visit(area.at(row, column), row, column);

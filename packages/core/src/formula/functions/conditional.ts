@@ -1,7 +1,8 @@
 import { isErrorValue, type CellValue, type ErrorValue } from '../../values';
 import { isArea, type Area, type Value } from './area';
 import { ERRORS } from './convert';
-import { testOf, type Test } from './criterion';
+import { spend } from './budget';
+import { criterionOf, type Criterion } from './criterion';
 import {
   area,
   define,
@@ -12,44 +13,120 @@ import {
   type FunctionDefinition,
   type Moment,
 } from './define';
+import { isLine, lineOf, type LineIndex } from './lineIndex';
 import { meanOf } from './statistics';
 import { Sum } from './sum';
 
 const standard = { standing: 'standard', group: 'statistics' } as const;
 const common = { standing: 'common practice', group: 'statistics' } as const;
 
-interface Condition {
+interface Condition extends Criterion {
   readonly range: Area;
-  readonly test: Test;
 }
 
-/** Visits the places of a shape at which all conditions hold, until the visitor gives an error. */
+/**
+ * Visits the places of a shape at which all conditions hold, row by row, until the visitor gives
+ * an error. Where an index knows the places of one condition, only those are looked at.
+ */
 function eachMet(
-  { rows, columns }: { rows: number; columns: number },
+  shape: { rows: number; columns: number },
   conditions: readonly Condition[],
   visit: (row: number, column: number) => ErrorValue | null,
 ): ErrorValue | null {
+  const { rows, columns } = shape;
+  const meets = (row: number, column: number): boolean =>
+    conditions.every(({ range, test }) => test(range.at(row, column)));
+  const known = knownPlaces(shape, conditions);
+  spend((known?.length ?? rows * columns) * (1 + conditions.length));
+  if (known) {
+    for (const place of known) {
+      const [row, column] = columns === 1 ? [place, 0] : [0, place];
+      const failure = meets(row, column) ? visit(row, column) : null;
+      if (failure) return failure;
+    }
+    return null;
+  }
   for (let row = 0; row < rows; row += 1) {
     for (let column = 0; column < columns; column += 1) {
-      if (!conditions.every(({ range, test }) => test(range.at(row, column)))) continue;
-      const failure = visit(row, column);
+      const failure = meets(row, column) ? visit(row, column) : null;
       if (failure) return failure;
     }
   }
   return null;
 }
 
-/** How many places of a shape meet all conditions. */
-function countMet(
+/** The fewest places to which an index narrows a line down; `null` where none does. */
+function knownPlaces(
   shape: { rows: number; columns: number },
   conditions: readonly Condition[],
-): number {
-  let count = 0;
-  eachMet(shape, conditions, () => {
-    count += 1;
-    return null;
+): readonly number[] | null {
+  if (shape.rows !== 1 && shape.columns !== 1) return null;
+  let best: { index: LineIndex; equals: string | number | boolean; count: number } | null = null;
+  for (const { range, equals } of conditions) {
+    const index = equals === undefined ? undefined : lineOf(range).index?.();
+    if (equals === undefined || !index?.isWorthIt()) continue;
+    const count = index.count(equals);
+    if (count < (best?.count ?? Infinity)) best = { index, equals, count };
+  }
+  return best && best.index.places(best.equals);
+}
+
+/** How many places of a shape meet all conditions. */
+function countMet(shape: Area, conditions: readonly Condition[]): CellValue {
+  const [first] = conditions;
+  if (!first) return 0;
+  if (conditions.length === 1 && isLine(shape)) {
+    const index = lineOf(shape).index?.();
+    if (index && (first.equals !== undefined || first.order) && index.isWorthIt()) {
+      return countByIndex(index, first);
+    }
+  }
+  return remembered('count', conditions, null, () => {
+    let count = 0;
+    eachMet(shape, conditions, () => {
+      count += 1;
+      return null;
+    });
+    return count;
   });
-  return count;
+}
+
+function countByIndex(index: LineIndex, { equals, order }: Criterion): number {
+  if (equals !== undefined) return index.count(equals);
+  if (!order) return 0;
+  const { sign, than } = order;
+  const below = sign === '<' || sign === '>=' ? index.below(than) : index.upTo(than);
+  return sign === '<' || sign === '<=' ? below : index.numbers().length - below;
+}
+
+/** An answer over ranges, worked out once for the same criteria while none of these changes. */
+function remembered(
+  name: string,
+  conditions: readonly Condition[],
+  values: Area | null,
+  answer: () => CellValue,
+): CellValue {
+  spend(20);
+  const areas = [...conditions.map(({ range }) => range), ...(values ? [values] : [])];
+  if (!areas.every(isLine)) return answer();
+  const indexes = areas.flatMap((each) => lineOf(each).index?.() ?? []);
+  const [first] = indexes;
+  if (!first || indexes.length < areas.length) return answer();
+  const key = [name, ...indexes.map(({ id }) => id), ...conditions.map((each) => each.key)];
+  return first.remember(key.join('\u0000'), answer);
+}
+
+/** What a function gives of the numbers that stand where all conditions hold. */
+function overNumbersMet(
+  name: string,
+  values: Area,
+  conditions: readonly Condition[],
+  run: (numbers: readonly number[]) => CellValue,
+): CellValue {
+  return remembered(name, conditions, values, () => {
+    const numbers = numbersMet(values, conditions);
+    return 'error' in numbers ? numbers : run(numbers);
+  });
 }
 
 /** The numbers that stand where all conditions hold. */
@@ -80,10 +157,8 @@ function conditionsOf(
     if (!isArea(range)) return ERRORS.value;
     first ??= range;
     if (range.rows !== first.rows || range.columns !== first.columns) return ERRORS.value;
-    conditions.push({
-      range,
-      test: testOf(isArea(criterion) ? criterion.at(0, 0) : criterion, locale),
-    });
+    const single = isArea(criterion) ? criterion.at(0, 0) : criterion;
+    conditions.push({ range, ...criterionOf(single, locale) });
   }
   return conditions;
 }
@@ -110,8 +185,7 @@ function overMet(
     (moment, [values], args): Value => {
       const conditions = conditionsOf(args, values, moment);
       if ('error' in conditions) return conditions;
-      const numbers = numbersMet(values, conditions);
-      return 'error' in numbers ? numbers : run(numbers);
+      return overNumbersMet(about, values, conditions, run);
     },
   );
 }
@@ -129,9 +203,8 @@ function overOne(
     { ...standard, about },
     [area('Range'), scalar('Criterion'), maybe(area('Values'))],
     ({ locale }, range, criterion, values) => {
-      const conditions = [{ range, test: testOf(criterion, locale) }];
-      const numbers = numbersMet(values ?? range, conditions);
-      return 'error' in numbers ? numbers : run(numbers);
+      const conditions = [{ range, ...criterionOf(criterion, locale) }];
+      return overNumbersMet(about, values ?? range, conditions, run);
     },
   );
 }
@@ -140,7 +213,8 @@ export const conditional = {
   COUNTIF: define(
     { ...standard, about: 'How many cells of a range meet a criterion.' },
     [area('Range'), scalar('Criterion')],
-    ({ locale }, range, criterion) => countMet(range, [{ range, test: testOf(criterion, locale) }]),
+    ({ locale }, range, criterion) =>
+      countMet(range, [{ range, ...criterionOf(criterion, locale) }]),
   ),
   COUNTIFS: defineList(
     { ...standard, about: 'How many places meet all criteria, each in its range.' },

@@ -9,6 +9,8 @@ import {
   type LocaleFacts,
 } from '../../values';
 
+import { spend } from './budget';
+
 export const ERRORS = {
   divided: { error: '#DIV/0!' },
   value: { error: '#VALUE!' },
@@ -44,15 +46,24 @@ export function toNumber(value: CellValue, locale: NumberSign): number | ErrorVa
   if (typeof value === 'number') return value;
   if (value === null) return 0;
   if (typeof value === 'boolean') return value ? 1 : 0;
-  if (typeof value === 'string') return numberInText(value, locale) ?? ERRORS.value;
+  if (typeof value === 'string') {
+    spend(value.length >> 4);
+    return numberInText(value, locale) ?? ERRORS.value;
+  }
   return value;
 }
 
 /** A value where a text is wanted; numbers with at most 15 digits, TRUE and FALSE as words. */
 export function toText(value: CellValue, locale: NumberSign): string | ErrorValue {
-  if (typeof value === 'string') return value;
+  if (typeof value === 'string') {
+    spend(value.length >> 4);
+    return value;
+  }
   if (value === null) return '';
-  if (typeof value === 'number') return numberText(value).replace('.', locale.decimal);
+  if (typeof value === 'number') {
+    spend(10);
+    return numberText(value).replace('.', locale.decimal);
+  }
   if (typeof value === 'boolean') return value ? 'TRUE' : 'FALSE';
   return value;
 }
@@ -103,6 +114,7 @@ const collator = new Intl.Collator('en', { sensitivity: 'accent' });
 
 export function compareTexts(a: string, b: string): number {
   if (a === b) return 0;
+  spend(10 + ((a.length + b.length) >> 4));
   return foldCase(a) === foldCase(b) ? 0 : collator.compare(a, b) || (a < b ? -1 : 1);
 }
 

@@ -9,6 +9,7 @@ import {
   type ErrorValue,
 } from '../../values';
 import { eachValue, type Area } from './area';
+import { spend } from './budget';
 import { ERRORS, toNumber } from './convert';
 import {
   area,
@@ -34,8 +35,12 @@ function dayInRange(serial: number): number | ErrorValue {
   return serial >= FIRST_DAY && serial < LAST_DAY + 1 ? serial : ERRORS.number;
 }
 
+const areDays = (...serials: readonly number[]): boolean =>
+  serials.every((serial) => !isErrorValue(dayInRange(serial)));
+
 /** The day of a date so many months on; `null` days stand for the month's last. */
 function addMonths(serial: number, months: number, lastDay: boolean): number | ErrorValue {
+  if (!areDays(serial)) return ERRORS.number;
   const { year, month, day } = dateOfSerial(serial);
   const total = year * 12 + (month - 1) + months;
   const parts = { year: Math.floor(total / 12), month: (((total % 12) + 12) % 12) + 1 };
@@ -63,7 +68,7 @@ function weekdayBy(serial: number, type: number): number | ErrorValue {
 
 /** The whole units between two days, by the codes of ODF 1.3 part 4, `DATEDIF`. */
 function dateDifference(from: number, to: number, unit: string): number | ErrorValue {
-  if (from > to) return ERRORS.number;
+  if (from > to || !areDays(from, to)) return ERRORS.number;
   const a = dateOfSerial(from);
   const b = dateOfSerial(to);
   const short = b.day < a.day ? 1 : 0;
@@ -101,6 +106,7 @@ function holidaysOf(range: Area | undefined, { locale }: Moment): Set<number> | 
   const failure =
     range &&
     eachValue(range, (value) => {
+      spend(3);
       if (value === null) return null;
       const taken = toNumber(value, locale);
       if (isErrorValue(taken)) return taken;
@@ -127,7 +133,8 @@ function networkDays(from: number, to: number, holidays: ReadonlySet<number>): n
 }
 
 function workday(from: number, offset: number, holidays: ReadonlySet<number>): number | ErrorValue {
-  if (Math.abs(offset) > LAST_DAY) return ERRORS.number;
+  if (Math.abs(offset) > LAST_DAY || isErrorValue(dayInRange(from))) return ERRORS.number;
+  spend(Math.abs(offset));
   const step = offset < 0 ? -1 : 1;
   let day = from;
   for (let left = Math.abs(offset); left > 0;) {
@@ -223,7 +230,8 @@ export const dates = {
     [whole('From'), whole('To'), maybe(area('Holidays'))],
     (moment, from, to, range) => {
       const holidays = holidaysOf(range, moment);
-      return 'error' in holidays ? holidays : networkDays(from, to, holidays);
+      if ('error' in holidays) return holidays;
+      return areDays(from, to) ? networkDays(from, to, holidays) : ERRORS.number;
     },
   ),
   WORKDAY: define(

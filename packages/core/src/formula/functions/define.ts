@@ -1,5 +1,6 @@
 import { isErrorValue, type CellValue, type ErrorValue, type LocaleFacts } from '../../values';
 import { areaOf, ArrayArea, eachValue, isArea, type Area, type Value } from './area';
+import { spend } from './budget';
 import { ERRORS, settle, toLogical, toNumber, toText } from './convert';
 
 /** What a function may know besides its arguments. */
@@ -265,6 +266,7 @@ function spread(
   { rows, columns }: Shape,
   runOn: (taken: readonly unknown[], moment: Moment) => Value,
 ): Value {
+  spend(rows * columns * 10);
   const whole = parameters.map((parameter, index): Spread => {
     const given = args[index];
     if (!given) return { fixed: parameter.missing };

@@ -1,7 +1,9 @@
-import { isErrorValue, NumberPlaces, type CellValue } from '../../values';
+import { isErrorValue, sameNumber, type CellValue } from '../../values';
 import { areaOf, ArrayArea, isArea, listOf, type Area, type Value } from './area';
 import { compareValues, ERRORS, toLogical } from './convert';
-import { textTest } from './criterion';
+import { spend, spendValues } from './budget';
+import { columnOf, firstRowOf, lineOf, type Line } from './lineIndex';
+import { isPattern, textTest } from './wildcards';
 import {
   anything,
   area,
@@ -21,47 +23,46 @@ import {
 const standard = { standing: 'standard', group: 'lookup' } as const;
 const common = { standing: 'common practice', group: 'lookup' } as const;
 
-/** The most values a formula may make at once. */
-export const MOST_MADE = 1_000_000;
-
-/** One row or one column of an area, as a line of values. */
-interface Line {
-  readonly length: number;
-  at(index: number): CellValue;
-  /** Where a value first stands, where the area keeps an index; `undefined` where it does not. */
-  indexOf?(value: string | number | boolean): number | undefined;
-}
-
-const columnOf = (from: Area, column: number): Line => ({
-  length: from.rows,
-  at: (row) => from.at(row, column),
-  ...(from.rowOf && { indexOf: (value) => from.rowOf?.(column, value) }),
-});
-const rowOf = (from: Area, row: number): Line => ({
-  length: from.columns,
-  at: (column) => from.at(row, column),
-});
-/** The longer side of an area as a line. */
-const lineOf = (from: Area): Line =>
-  from.columns > from.rows ? rowOf(from, 0) : columnOf(from, 0);
-
 const sameType = (a: CellValue, b: CellValue): boolean =>
   a !== null && b !== null && typeof a === typeof b && !isErrorValue(a) && !isErrorValue(b);
 
+/** Which place of several is wanted. */
+type Side = 'first' | 'last';
+
 /** Where a value stands; in texts `*` and `?` stand for any characters if `wild`. */
-function exactPlace(line: Line, key: CellValue, wild: boolean): number | null {
+function exactPlace(
+  line: Line,
+  key: CellValue,
+  wild: boolean,
+  side: Side = 'first',
+): number | null {
   const wanted = key ?? 0;
   if (isErrorValue(wanted)) return null;
-  if (typeof wanted === 'string' && wild && /[*?~]/.test(wanted)) {
+  const index = line.index?.();
+  if (typeof wanted === 'string' && wild && isPattern(wanted)) {
     const matches = textTest(wanted);
-    return firstPlace(line, (value) => typeof value === 'string' && matches(value));
+    const find = (): number | null =>
+      searched(line, side, (value) => typeof value === 'string' && matches(value));
+    return index ? (index.remember(`${side} ${wanted}`, find) as number | null) : find();
   }
-  if (line.indexOf) return line.indexOf(wanted) ?? null;
-  return firstPlace(line, (value) => sameType(value, wanted) && compareValues(value, wanted) === 0);
+  if (index?.isWorthIt()) return index[side](wanted) ?? null;
+  return searched(
+    line,
+    side,
+    (value) => sameType(value, wanted) && compareValues(value, wanted) === 0,
+  );
 }
 
-function firstPlace(line: Line, meets: (value: CellValue) => boolean): number | null {
-  for (let index = 0; index < line.length; index += 1) if (meets(line.at(index))) return index;
+/** The place at one end of a line whose value meets a condition, looking at one after the other. */
+function searched(line: Line, side: Side, meets: (value: CellValue) => boolean): number | null {
+  const { length } = line;
+  for (let n = 0; n < length; n += 1) {
+    const at = side === 'first' ? n : length - 1 - n;
+    if (!meets(line.at(at))) continue;
+    spend(n);
+    return at;
+  }
+  spend(length);
   return null;
 }
 
@@ -79,6 +80,7 @@ function placeBelow(line: Line, key: CellValue): number | null {
     } else high = middle;
   }
   for (let index = low - 1; index >= 0; index -= 1) {
+    spend(1);
     if (sameType(line.at(index), wanted)) return index;
   }
   return null;
@@ -89,20 +91,29 @@ function ranksBelow(value: CellValue, wanted: CellValue): boolean {
 }
 
 /** The place of the value next to the key on one side, in a line of any order. */
-function nearestPlace(line: Line, key: CellValue, side: -1 | 1): number | null {
+function nearestPlace(line: Line, key: CellValue, by: -1 | 1, side: Side): number | null {
+  const index = line.index?.();
+  if (typeof key === 'number' && index?.isWorthIt()) {
+    const next = index.numbers()[by < 0 ? index.upTo(key) - 1 : index.below(key)];
+    return next === undefined ? null : (index[side](next) ?? null);
+  }
+  const find = (): number | null => nearestIn(line, key, by, side);
+  if (!index || isErrorValue(key)) return find();
+  return index.remember(`${side} ${by} ${JSON.stringify(key)}`, find) as number | null;
+}
+
+function nearestIn(line: Line, key: CellValue, by: -1 | 1, side: Side): number | null {
+  const { length } = line;
+  spend(length);
   let found: number | null = null;
-  for (let index = 0; index < line.length; index += 1) {
-    const value = line.at(index);
-    if (!sameType(value, key) || compareValues(value, key) * side < 0) continue;
-    if (found === null || compareValues(value, line.at(found)) * side < 0) found = index;
+  for (let n = 0; n < length; n += 1) {
+    const at = side === 'first' ? n : length - 1 - n;
+    const value = line.at(at);
+    if (!sameType(value, key) || compareValues(value, key) * by < 0) continue;
+    if (found === null || compareValues(value, line.at(found)) * by < 0) found = at;
   }
   return found;
 }
-
-const reversed = (line: Line): Line => ({
-  length: line.length,
-  at: (index) => line.at(line.length - 1 - index),
-});
 
 /** `VLOOKUP` along columns, `HLOOKUP` along rows. */
 function tableLookup(about: string, along: 'rows' | 'columns'): FunctionDefinition {
@@ -113,7 +124,7 @@ function tableLookup(about: string, along: 'rows' | 'columns'): FunctionDefiniti
       const lines = along === 'rows' ? table.columns : table.rows;
       if (which < 1) return ERRORS.value;
       if (which > lines) return ERRORS.reference;
-      const line = along === 'rows' ? columnOf(table, 0) : rowOf(table, 0);
+      const line = along === 'rows' ? columnOf(table, 0) : firstRowOf(table);
       const place = isSorted ? placeBelow(line, key) : exactPlace(line, key, true);
       if (place === null) return ERRORS.notAvailable;
       return (along === 'rows' ? table.at(place, which - 1) : table.at(which - 1, place)) ?? 0;
@@ -135,10 +146,10 @@ function lineAt(from: Area, place: number, searched: Area): Value {
 }
 
 /** How `XLOOKUP` matches: 0 the same, -1 or the next smaller, 1 or the next larger, 2 wildcards. */
-function searchPlace(line: Line, key: CellValue, mode: number): number | null {
-  const place = exactPlace(line, key, mode === 2);
+function searchPlace(line: Line, key: CellValue, mode: number, side: Side): number | null {
+  const place = exactPlace(line, key, mode === 2, side);
   if (place !== null || mode === 0 || mode === 2) return place;
-  return nearestPlace(line, key, mode < 0 ? -1 : 1);
+  return nearestPlace(line, key, mode < 0 ? -1 : 1, side);
 }
 
 interface Order {
@@ -148,6 +159,7 @@ interface Order {
 
 function sortedRows(from: Area, { index, falling }: Order): CellValue[][] {
   const rows = rowsOf(from);
+  spend(rows.length * Math.ceil(Math.log2(rows.length + 1)));
   const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
   return rows.sort((a, b) => {
     const left = a[index] ?? null;
@@ -159,6 +171,8 @@ function sortedRows(from: Area, { index, falling }: Order): CellValue[][] {
 }
 
 function rowsOf(from: Area): CellValue[][] {
+  // A row of its own each: of one value it takes as much as several.
+  spendValues(from.rows * Math.max(4, from.columns));
   return Array.from({ length: from.rows }, (_, row) =>
     Array.from({ length: from.columns }, (_each, column) => from.at(row, column)),
   );
@@ -167,27 +181,30 @@ function rowsOf(from: Area): CellValue[][] {
 const transposed = (from: Area): Area =>
   areaOf(from.columns, from.rows, (row, column) => from.at(column, row));
 
-/** Gives values keys: the same for values that compare as the same. */
-function keys(): (value: CellValue) => string {
-  const numbers = new NumberPlaces();
-  let count = 0;
+/** Gives the values of an area keys: the same for values that compare as the same. */
+function keysOf(from: Area): (value: CellValue) => string | number {
+  const numbers = Float64Array.from(listOf(from).filter((value) => typeof value === 'number'));
+  // Of numbers that differ by rounding only, the least stands for all.
+  const stands = new Map<number, number>();
+  let least = NaN;
+  for (const each of numbers.sort()) {
+    if (!sameNumber(each, least)) least = each;
+    else if (each !== least) stands.set(each, least);
+  }
   return (value) => {
+    if (typeof value === 'number') return stands.get(value) ?? value;
     if (isErrorValue(value)) return `e${value.error}`;
-    if (typeof value === 'string') return `s${value.toLowerCase()}`;
-    if (typeof value !== 'number') return String(value);
-    const known = numbers.find(value);
-    if (known !== undefined) return `n${known}`;
-    numbers.put(value, count);
-    count += 1;
-    return `n${count - 1}`;
+    return typeof value === 'string' ? `s${value.toLowerCase()}` : String(value);
   };
 }
 
 function uniqueRows(from: Area, once: boolean): CellValue[][] {
-  const seen = new Map<string, { row: CellValue[]; count: number }>();
-  const keyOf = keys();
+  const seen = new Map<string | number, { row: CellValue[]; count: number }>();
+  const keyOf = keysOf(from);
+  spend(from.rows * from.columns * 12);
   for (const row of rowsOf(from)) {
-    const key = row.map(keyOf).join('\u0000');
+    const keys = row.map(keyOf);
+    const key = keys.length === 1 ? (keys[0] ?? '') : keys.join('\u0000');
     const known = seen.get(key);
     if (known) known.count += 1;
     else seen.set(key, { row, count: 1 });
@@ -243,10 +260,9 @@ export const lookup = {
       const line = lineOf(searched);
       const length = searched.rows > 1 || searched.columns === 1 ? values.rows : values.columns;
       if (length !== line.length) return ERRORS.value;
-      const backwards = direction < 0;
-      const found = searchPlace(backwards ? reversed(line) : line, key, match);
+      const found = searchPlace(line, key, match, direction < 0 ? 'last' : 'first');
       if (found === null) return ifNone?.value() ?? ERRORS.notAvailable;
-      return lineAt(values, backwards ? line.length - 1 - found : found, searched);
+      return lineAt(values, found, searched);
     },
   ),
   MATCH: define(
@@ -260,7 +276,7 @@ export const lookup = {
           ? exactPlace(line, key, true)
           : type > 0
             ? placeBelow(line, key)
-            : nearestPlace(line, key, 1);
+            : nearestPlace(line, key, 1, 'first');
       return place === null ? ERRORS.notAvailable : place + 1;
     },
   ),
@@ -289,7 +305,6 @@ export const lookup = {
     ],
     (_moment, rows, columns, start, step) => {
       if (rows < 1 || columns < 1) return ERRORS.value;
-      if (rows * columns > MOST_MADE) return ERRORS.number;
       return areaOf(rows, columns, (row, column) => start + (row * columns + column) * step);
     },
   ),

@@ -1,5 +1,6 @@
 import { asMeant, isErrorValue, roundAt, type ErrorValue } from '../../values';
 import { isArea, ArrayArea, type Area } from './area';
+import { spend } from './budget';
 import { ERRORS } from './convert';
 import {
   define,
@@ -82,6 +83,7 @@ export const mathematics = {
       if (areas.some(({ rows, columns }) => rows !== first.rows || columns !== first.columns)) {
         return ERRORS.value;
       }
+      spend(first.rows * first.columns * areas.length);
       const sum = new Sum();
       for (let row = 0; row < first.rows; row += 1) {
         for (let column = 0; column < first.columns; column += 1) {

@@ -1,10 +1,4 @@
-import {
-  isErrorValue,
-  NumberPlaces,
-  sameNumber,
-  type CellValue,
-  type ErrorValue,
-} from '../../values';
+import { isErrorValue, NumberPlaces, type CellValue, type ErrorValue } from '../../values';
 import { eachValue, isArea, type Area, type Figures } from './area';
 import { ERRORS, toNumber } from './convert';
 import {
@@ -21,6 +15,7 @@ import {
   type FunctionDefinition,
   type Moment,
 } from './define';
+import { countBelow, countUpTo, isLine, lineOf } from './lineIndex';
 import { spreadOfNumbers, Sum } from './sum';
 
 const standard = { standing: 'standard', group: 'statistics' } as const;
@@ -49,7 +44,7 @@ function figuresOf(args: readonly Argument[]): Figures | undefined {
   return isArea(value) ? value.figures?.() : undefined;
 }
 
-const sorted = (numbers: readonly number[]): number[] => [...numbers].sort((a, b) => a - b);
+const sorted = (numbers: readonly number[]): Float64Array => Float64Array.from(numbers).sort();
 
 export function meanOf(numbers: readonly number[]): number | ErrorValue {
   if (numbers.length === 0) return ERRORS.divided;
@@ -103,12 +98,19 @@ function mode(numbers: readonly number[]): number | ErrorValue {
 
 /** The nth of the numbers of an area in an order. */
 function nth(from: Area, place: number, fromTop: boolean): number | ErrorValue {
-  const numbers: number[] = [];
-  const failure = eachNumberIn(from, (value) => numbers.push(value));
-  if (failure) return failure;
-  const order = sorted(numbers);
+  const order = numbersInOrder(from);
+  if ('error' in order) return order;
   const at = fromTop ? order.length - place : place - 1;
   return place < 1 ? ERRORS.number : (order[at] ?? ERRORS.number);
+}
+
+/** The numbers of an area, the smallest first; of a line as its index has them. */
+function numbersInOrder(from: Area): Float64Array | ErrorValue {
+  const index = isLine(from) ? lineOf(from).index?.() : undefined;
+  if (index) return index.firstError() ?? index.numbers();
+  const numbers: number[] = [];
+  const failure = eachNumberIn(from, (value) => numbers.push(value));
+  return failure ?? Float64Array.from(numbers).sort();
 }
 
 function countIn(from: Area, counts: (value: CellValue) => boolean): number {
@@ -217,13 +219,12 @@ export const statistics = {
     { ...standard, about: 'The place of a number among others, the largest first.' },
     [number('Number'), area('Range'), optional(number('Ascending'), 0)],
     (_moment, value, range, ascending) => {
-      const others: number[] = [];
-      const failure = eachNumberIn(range, (each) => others.push(each));
-      if (failure) return failure;
-      const before = others.filter((each) => (ascending === 0 ? each > value : each < value));
-      const isThere = others.some((each) => sameNumber(each, value));
-      if (!isThere) return ERRORS.notAvailable;
-      return 1 + before.filter((each) => !sameNumber(each, value)).length;
+      const order = numbersInOrder(range);
+      if ('error' in order) return order;
+      const below = countBelow(order, value);
+      const upTo = countUpTo(order, value);
+      if (below === upTo) return ERRORS.notAvailable;
+      return 1 + (ascending === 0 ? order.length - upTo : below);
     },
   ),
   SUBTOTAL: defineList(

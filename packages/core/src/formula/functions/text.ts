@@ -1,8 +1,9 @@
 import { formatByPattern } from '../../format';
 import { isErrorValue, readNumber, type CellValue, type ErrorValue } from '../../values';
 import { eachValue, isArea } from './area';
+import { spend, spendText } from './budget';
 import { ERRORS, numberInText, toText } from './convert';
-import { findPattern } from './criterion';
+import { findPattern } from './wildcards';
 import {
   define,
   defineList,
@@ -20,12 +21,12 @@ import {
 const standard = { standing: 'standard', group: 'text' } as const;
 const common = { standing: 'common practice', group: 'text' } as const;
 
-/** The longest text a formula may make, in UTF-16 units. */
-const LONGEST_TEXT = 1_000_000;
-
 /** The characters of a text, so that none is ever cut in two. */
 function charactersOf(value: string): readonly string[] | string {
-  return /[\uD800-\uDFFF]/.test(value) ? [...value] : value;
+  spend(value.length >> 5);
+  if (!/[\uD800-\uDFFF]/.test(value)) return value;
+  spend(value.length);
+  return [...value];
 }
 
 function slice(value: string, from: number, to: number): string {
@@ -42,9 +43,20 @@ function unitsBefore(value: string, character: number): number | null {
   return slice(value, 0, character - 1).length;
 }
 
-function limited(value: string): string | ErrorValue {
-  return value.length > LONGEST_TEXT ? ERRORS.value : value;
+/** Makes a text of so many units, unless that is too long. */
+const made = (length: number, make: () => string): string | ErrorValue =>
+  spendText(length) ?? make();
+
+/** How often a text stands in another, without overlap. */
+function occurrences(value: string, part: string): number {
+  let count = 0;
+  for (let at = value.indexOf(part); at >= 0; at = value.indexOf(part, at + part.length))
+    count += 1;
+  return count;
 }
+
+const lengthOf = (texts: readonly string[]): number =>
+  texts.reduce((sum, { length }) => sum + length, 0);
 
 /** The texts of arguments, one after the other; areas row by row. */
 function textsOf(args: readonly Argument[], { locale }: Moment): string[] | ErrorValue {
@@ -70,7 +82,7 @@ const joined = (about: string): FunctionDefinition =>
     ['Text'],
     (moment, _fixed, args) => {
       const texts = textsOf(args, moment);
-      return 'error' in texts ? texts : limited(texts.join(''));
+      return 'error' in texts ? texts : made(lengthOf(texts), () => texts.join(''));
     },
   );
 const CONCAT = 'All texts one after the other, of ranges too.';
@@ -158,10 +170,14 @@ export const texts = {
     (_moment, value, old, put, which) => {
       if (which !== undefined && which < 1) return ERRORS.value;
       if (old === '') return value;
-      if (which === undefined) return limited(value.split(old).join(put));
-      const parts = value.split(old);
-      if (parts.length <= which) return value;
-      return limited(`${parts.slice(0, which).join(old)}${put}${parts.slice(which).join(old)}`);
+      const count = occurrences(value, old);
+      const times = which === undefined ? count : Number(count >= which);
+      if (times === 0) return value;
+      return made(value.length + times * (put.length - old.length), () => {
+        const parts = value.split(old);
+        if (which === undefined) return parts.join(put);
+        return `${parts.slice(0, which).join(old)}${put}${parts.slice(which).join(old)}`;
+      });
     },
   ),
   REPLACE: define(
@@ -170,7 +186,10 @@ export const texts = {
     (_moment, value, from, count, put) =>
       from < 1 || count < 0
         ? ERRORS.value
-        : limited(slice(value, 0, from - 1) + put + slice(value, from - 1 + count, Infinity)),
+        : made(
+            value.length + put.length,
+            () => slice(value, 0, from - 1) + put + slice(value, from - 1 + count, Infinity),
+          ),
   ),
   FIND: define(
     { ...standard, about: 'Where a text stands in another, capital and small letters told apart.' },
@@ -198,7 +217,9 @@ export const texts = {
     (moment, [separator, skip], args) => {
       const found = textsOf(args, moment);
       if ('error' in found) return found;
-      return limited((skip ? found.filter((each) => each !== '') : found).join(separator));
+      const texts = skip ? found.filter((each) => each !== '') : found;
+      const length = lengthOf(texts) + separator.length * Math.max(0, texts.length - 1);
+      return made(length, () => texts.join(separator));
     },
   ),
   EXACT: define(
@@ -210,7 +231,7 @@ export const texts = {
     { ...standard, about: 'A text repeated.' },
     [text('Text'), whole('Times')],
     (_moment, value, times) =>
-      times < 0 || value.length * times > LONGEST_TEXT ? ERRORS.value : value.repeat(times),
+      times < 0 ? ERRORS.value : made(value.length * times, () => value.repeat(times)),
   ),
   ENCODEURL: define(
     { ...common, about: 'A text as it may stand in a web address.' },

@@ -1,4 +1,5 @@
 import { localeFacts, type CellValue } from '../../values';
+import { withinBudget } from '../functions/budget';
 import {
   compile,
   isArea,
@@ -44,7 +45,8 @@ export function evaluate(
   locale = MOMENT.locale,
 ): Value {
   const expression = parseWritten(formula, locale);
-  return compile(expression, sourcesOf(sheet), { ...MOMENT, locale })(-1);
+  const code = compile(expression, sourcesOf(sheet), { ...MOMENT, locale });
+  return withinBudget(() => code(-1));
 }
 
 /** A value as the cases write it: errors as texts, areas as rows. */
