@@ -46,7 +46,8 @@ export function IsMapOf(says: string, isRight: (value: unknown) => boolean): Pro
   });
 }
 
-function isTextMap(value: unknown): boolean {
+/** Whether a value is a map of typed texts by id. */
+export function isTextMap(value: unknown): boolean {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
   const texts: unknown[] = Object.values(value);
   return (

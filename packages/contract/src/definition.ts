@@ -9,64 +9,10 @@ import {
 } from '@varn/core';
 import { ValidateBy } from 'class-validator';
 import { LONGEST_CELL, settingsProblem } from './decorators';
+import { isObject, list, number, one, parts, text, yes, type Shape } from './shape';
 
 /** The longest text a form shows, and the longest formula it holds. */
 const LONGEST_WORDS = 20_000;
-
-/** Tells whether a part is of its shape: `null`, or where in it and what is wrong. */
-type Shape = (value: unknown) => string | null;
-
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
-
-const text =
-  (most: number, least = 0): Shape =>
-  (value) =>
-    typeof value === 'string' && value.length <= most && value.length >= least
-      ? null
-      : ` must be a text of at most ${most} characters`;
-const number =
-  (least: number, most: number): Shape =>
-  (value) =>
-    typeof value === 'number' && value >= least && value <= most
-      ? null
-      : ` must be a number from ${least} to ${most}`;
-const one =
-  (...words: readonly unknown[]): Shape =>
-  (value) =>
-    words.includes(value) ? null : ` must be one of ${words.map(String).join(', ')}`;
-const yes = one(true);
-
-const list =
-  (of: Shape, most: number): Shape =>
-  (value) => {
-    if (!Array.isArray(value) || value.length > most) return ` must be a list of at most ${most}`;
-    for (const [at, each] of value.entries()) {
-      const problem = of(each);
-      if (problem !== null) return `[${at}]${problem}`;
-    }
-    return null;
-  };
-
-/** An object of these parts and no others. Those whose name ends in `?` may be absent. */
-function parts(shapes: Readonly<Record<string, Shape>>): Shape {
-  const known = new Map(
-    Object.entries(shapes).map(([name, shape]) => [name.replace('?', ''), shape] as const),
-  );
-  const needed = Object.keys(shapes).filter((name) => !name.endsWith('?'));
-  return (value) => {
-    if (!isObject(value)) return ' must be an object';
-    const missing = needed.find((name) => value[name] === undefined);
-    if (missing !== undefined) return `.${missing} is missing`;
-    for (const [name, each] of Object.entries(value)) {
-      const shape = known.get(name);
-      if (!shape) return ` has no ${name.slice(0, 40)}`;
-      const problem = shape(each);
-      if (problem !== null) return `.${name}${problem}`;
-    }
-    return null;
-  };
-}
 
 const id: Shape = (value) =>
   typeof value === 'string' && isPlainId(value)

@@ -15,6 +15,7 @@ import {
 import { IsCount, IsName, IsTextMap, MOST_COLUMNS } from './decorators';
 import { ArePlannedColumns, IsDefinition } from './definition';
 import { CellRefusal } from './grid';
+import { flag, list, parts, Shaped, string, textMap, uuid, whole } from './shape';
 import { ColumnView, RowsView, SheetView } from './sheets';
 
 /** One click: a form of every column of a sheet, in use at once. */
@@ -136,7 +137,17 @@ class FilledForm {
   @IsOptional() @IsString({ each: true }) @ArrayMaxSize(MOST_COLUMNS) meant?: string[];
 }
 
+const ids = list(string, MOST_COLUMNS);
+const filled = {
+  answers: textMap,
+  'untouched?': ids,
+  'meant?': ids,
+  'pressedAt?': whole(0),
+  'version?': whole(),
+};
+
 /** A filled form. The client makes the write id; sent again, it is not written again. */
+@Shaped(parts({ ...filled, writeId: uuid }))
 export class Submit extends FilledForm {
   @IsUUID() writeId!: string;
   /**
@@ -149,6 +160,7 @@ export class Submit extends FilledForm {
 }
 
 /** A filled form to be looked through without writing it. */
+@Shaped(parts({ ...filled, 'draft?': flag, 'writeId?': uuid }))
 export class CheckAnswers extends FilledForm {
   /** Whether it is the draft that is filled in, or what is in use. */
   @IsOptional() @IsBoolean() draft?: boolean;
@@ -159,6 +171,7 @@ export class CheckAnswers extends FilledForm {
 }
 
 /** Corrects a record through a form. */
+@Shaped(parts({ ...filled, writeId: uuid, revision: whole() }))
 export class UpdateRecord extends Submit {
   /** The revision of the record that was looked at. */
   @IsInt() revision!: number;

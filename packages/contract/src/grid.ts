@@ -28,6 +28,7 @@ import {
   IsTextMap,
   LONGEST_CELL,
   MOST_COLUMNS,
+  settingsProblem,
 } from './decorators';
 import {
   LAST_FREE_ROW,
@@ -38,6 +39,19 @@ import {
   TOTALS,
   type Total,
 } from './limits';
+import {
+  flag,
+  list,
+  mapOf,
+  one,
+  parts,
+  Shaped,
+  string,
+  textMap,
+  uuid,
+  whole,
+  type Shape,
+} from './shape';
 import { Landed, MOST_ROWS } from './sheets';
 
 /** New texts of some cells of a record, by column id; '' clears a cell. */
@@ -75,7 +89,35 @@ export class CellLook {
   @IsOptional() @IsSettings() settings?: ColumnSettings;
 }
 
+const settings: Shape = (value) => {
+  const problem = settingsProblem(value);
+  return problem === null ? null : ` ${problem}`;
+};
+const look: Shape = (value) =>
+  value === null ? null : parts({ kind: one(...KIND_IDS), 'settings?': settings })(value);
+const written = (of: Shape): Shape => list(of, MOST_WRITTEN_ROWS);
+const meant = list(string, MOST_COLUMNS);
+
 /** Cells of one sheet, written together: typed, pasted or filled. */
+@Shaped(
+  parts({
+    writeId: uuid,
+    revision: whole(),
+    'records?': written(
+      parts({ id: string, revision: whole(), answers: textMap, 'meant?': meant }),
+    ),
+    'added?': written(parts({ answers: textMap, 'meant?': meant, 'above?': string })),
+    'rows?': written(
+      parts({
+        row: whole(1, LAST_FREE_ROW),
+        'revision?': whole(),
+        cells: textMap,
+        'shown?': mapOf(look),
+      }),
+    ),
+    'partly?': flag,
+  }),
+)
 export class EditCells {
   @IsUUID() writeId!: string;
   /** The sheet's revision that was looked at: rows and columns stand where they stood. */
@@ -155,6 +197,14 @@ export class RecordAt {
   @IsInt() revision!: number;
 }
 
+@Shaped(
+  parts({
+    writeId: uuid,
+    revision: whole(),
+    records: written(parts({ id: string, revision: whole() })),
+    rows: written(whole()),
+  }),
+)
 export class RemoveRows {
   @IsUUID() writeId!: string;
   @IsInt() revision!: number;
@@ -208,6 +258,8 @@ export class FreeRowsView {
   /** How many rows there are, with those an array covers. */
   @IsInt() count!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => FreeRowView) rows!: FreeRowView[];
+  /** Whether formulas are being computed: results stand as last known, and their event follows. */
+  @IsOptional() @IsBoolean() computing?: boolean;
 }
 
 export class FreeRowsQuery {

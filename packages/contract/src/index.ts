@@ -9,5 +9,6 @@ export * from './limits';
 export * from './paths';
 export * from './people';
 export * from './roles';
+export { shapeOf } from './shape';
 export * from './sheets';
 export * from './uploads';

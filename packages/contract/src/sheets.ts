@@ -125,6 +125,8 @@ export class RowsView {
   @IsOptional() @IsInt({ each: true }) gridRows?: number[];
   /** The pinned totals over these records, by column id. */
   @IsOptional() @IsObject() totals?: Record<string, CellValue>;
+  /** Whether formulas are being computed: results stand as last known, and their event follows. */
+  @IsOptional() @IsBoolean() computing?: boolean;
 }
 
 /** The most records one request can ask for. */
@@ -233,6 +235,8 @@ export class ChangeEvent {
   @IsString() sheetId!: string;
   @IsString() writeId!: string;
   @IsString() by!: string;
+  /** Whose it is. */
+  @IsString() personId!: string;
   /** The write it is part of, where that changed many rows. */
   @IsOptional() @IsString() batch?: string;
   /** For changes of a record. */

@@ -10,7 +10,7 @@ import {
   type IntakeOrder,
   type ScoutChoices,
 } from './csv/intake';
-import { CsvFileError } from './csv/read';
+import { CsvFileError } from './csv/csvFileError';
 
 export type WorkerOrder =
   { job: 'scout'; path: string; choices: ScoutChoices } | { job: 'takeIn'; order: IntakeOrder };

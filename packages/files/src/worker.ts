@@ -1,6 +1,6 @@
 /** The thread in which files are read, so that the server goes on answering meanwhile. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { CsvFileError } from './csv/read';
+import { CsvFileError } from './csv/csvFileError';
 import { scoutCsv, takeInCsv } from './csv/intake';
 import type { WorkerAnswer, WorkerOrder } from './desk';
 

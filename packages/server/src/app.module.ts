@@ -1,5 +1,5 @@
 import { Module, type DynamicModule } from '@nestjs/common';
-import { APP_FILTER, APP_GUARD, APP_PIPE } from '@nestjs/core';
+import { APP_FILTER, APP_GUARD, APP_PIPE, DiscoveryModule } from '@nestjs/core';
 import { LoggerModule } from 'nestjs-pino';
 import { AccessGuard } from './access/accessGuard';
 import { AccountsModule } from './accounts/accounts.module';
@@ -9,7 +9,7 @@ import { FilesModule } from './files/files.module';
 import { FormsModule } from './forms/forms.module';
 import { HealthController } from './http/health.controller';
 import { RefusalFilter } from './http/refusalFilter';
-import { shapePipe } from './http/shapePipe';
+import { ShapePipe } from './http/shapePipe';
 import { SETTINGS, type Settings } from './settings';
 import { SheetsModule } from './sheets/sheets.module';
 import { StoreModule } from './store/store.module';
@@ -41,11 +41,13 @@ export class AppModule {
         FilesModule,
         UploadsModule,
         DemoModule,
+        DiscoveryModule,
       ],
       controllers: [HealthController],
       providers: [
-        { provide: APP_GUARD, useClass: AccessGuard },
-        { provide: APP_PIPE, useFactory: shapePipe },
+        { provide: APP_GUARD, useExisting: AccessGuard },
+        AccessGuard,
+        { provide: APP_PIPE, useClass: ShapePipe },
         { provide: APP_FILTER, useClass: RefusalFilter },
       ],
     };

@@ -1,49 +1,70 @@
 import 'reflect-metadata';
-import { paths } from '@varn/contract';
-import { NestFactory } from '@nestjs/core';
+import { DiscoveryService, MetadataScanner, NestFactory, Reflector } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { Logger } from 'nestjs-pino';
+import type { FastifyInstance } from 'fastify';
+import type { KnownRequest } from './access/access';
+import { AccessGuard } from './access/accessGuard';
+import { doorsOf } from './access/doors';
 import { AppModule } from './app.module';
+import { checkHosts } from './http/hosts';
+import { readJson } from './http/jsonBody';
+import { answerMisrouted, answerUnreadable } from './http/misrouted';
 import { logRequests } from './http/requestLog';
 import { serveOpenApi } from './http/openapi';
 import { secureHeaders } from './http/securityHeaders';
 import { serveWeb } from './http/webFiles';
 import type { Settings } from './settings';
 
-/** The largest JSON body; files come in as streams and have a limit of their own. */
-const MOST_JSON_BYTES = 2 * 1024 * 1024;
-/** The largest paste into the grid. */
-const MOST_CELLS_BYTES = 32 * 1024 * 1024;
+/** Longest part of an address that stands for something. */
+const LONGEST_PARAMETER = 200;
 
 /** Makes the application, ready to listen. */
 export async function createApp(settings: Settings): Promise<NestFastifyApplication> {
   const adapter = new FastifyAdapter({
-    bodyLimit: MOST_JSON_BYTES,
     forceCloseConnections: true,
-    trustProxy: settings.origin !== null,
+    trustProxy: settings.proxies > 0 ? settings.proxies : false,
+    routerOptions: { maxParamLength: LONGEST_PARAMETER },
+    frameworkErrors: answerMisrouted,
+    clientErrorHandler: answerUnreadable,
   });
   const app = await NestFactory.create<NestFastifyApplication>(AppModule.with(settings), adapter, {
     bufferLogs: true,
     abortOnError: false,
+    bodyParser: false,
     forceCloseConnections: true,
   });
   app.useLogger(app.get(Logger));
   app.flushLogs();
   app.enableShutdownHooks([], { useProcessExit: true });
-
   const fastify = app.getHttpAdapter().getInstance();
+  secureHeaders(fastify);
+  logRequests(fastify);
+  if (settings.origin === null) checkHosts(fastify, settings.host);
+  openDoors(app, fastify);
+  readJson(fastify);
+  // A file is read where it is kept, which has a limit of its own.
   fastify.addContentTypeParser(
     'application/octet-stream',
-    { bodyLimit: settings.mostUploadBytes },
     (_request: unknown, body: unknown, done: (error: null, body: unknown) => void) =>
       done(null, body),
   );
-  fastify.addHook('onRoute', (route) => {
-    if (route.url === paths.cells(':sheetId')) route.bodyLimit = MOST_CELLS_BYTES;
-  });
-  secureHeaders(fastify);
-  logRequests(fastify);
   serveOpenApi(app);
   await serveWeb(fastify, settings.web);
   return app;
+}
+
+/** Decides of each request to the API who may, before its body is read, and how long that may be. */
+function openDoors(app: NestFastifyApplication, fastify: FastifyInstance): void {
+  const doors = doorsOf(app.get(DiscoveryService), app.get(MetadataScanner), app.get(Reflector));
+  const guard = app.get(AccessGuard);
+  fastify.addHook('onRoute', (route) => {
+    const door = doors.get(`${String(route.method)} ${route.url}`);
+    if (door) route.bodyLimit = door.bodyBytes;
+  });
+  fastify.addHook('onRequest', async (request: KnownRequest) => {
+    const { method, routeOptions } = request;
+    const door = doors.get(`${method === 'HEAD' ? 'GET' : method} ${routeOptions.url ?? ''}`);
+    if (door) await guard.admit(request, door);
+  });
 }

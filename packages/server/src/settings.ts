@@ -12,6 +12,8 @@ export interface Settings {
   readonly demoSamples: number | null;
   /** Scheme and host that browsers see, when something stands before the server. */
   readonly origin: string | null;
+  /** How many proxies stand before the server, whose word on a request's address is taken. */
+  readonly proxies: number;
   /** From which level on is logged (pino's names). */
   readonly logLevel: string;
   /** The largest file that may be brought in, in bytes. */
@@ -35,12 +37,25 @@ export function settingsFrom(env: NodeJS.ProcessEnv): Settings {
     port: wholeNumber(env, 'VARN_PORT', 4180, 65_535),
     demo: env['VARN_DEMO'] === '1',
     demoSamples: wholeNumber(env, 'VARN_DEMO_SAMPLES', 0, 10_000_000) || null,
-    origin: env['VARN_ORIGIN'] ?? null,
+    origin: originIn(env),
+    proxies: wholeNumber(env, 'VARN_PROXIES', 0, 10),
     logLevel: env['VARN_LOG'] ?? 'info',
     mostUploadBytes: wholeNumber(env, 'VARN_UPLOAD_MB', 1024, 1_000_000) * MEGABYTE,
     mostFileBytes: wholeNumber(env, 'VARN_FILE_MB', 25, 10_000) * MEGABYTE,
     web: resolve(__dirname, '../../web/dist'),
   };
+}
+
+function originIn({ VARN_ORIGIN: text = '' }: NodeJS.ProcessEnv): string | null {
+  if (text === '') return null;
+  const url = URL.canParse(text) ? new URL(text) : null;
+  const isOrigin = url?.protocol === 'https:' || url?.protocol === 'http:';
+  if (!isOrigin || url.origin !== text.replace(/\/$/, '')) {
+    throw new Error(
+      `VARN_ORIGIN is ‘${text}’; it must be a scheme and a host such as https://forms.example.org`,
+    );
+  }
+  return url.origin;
 }
 
 function wholeNumber(env: NodeJS.ProcessEnv, name: string, usual: number, most: number): number {

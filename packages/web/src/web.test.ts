@@ -101,6 +101,7 @@ test('whatever is written and taken back, the desk holds the end of the sheet as
           sheetId: 's',
           writeId: landed.writeId,
           by: 'x',
+          personId: 'person',
           landed,
         };
         // An event that comes twice changes nothing the second time.
@@ -133,6 +134,7 @@ test('events of other sheets, and old ones, change nothing', () => {
     sheetId: 'other',
     writeId: 'w',
     by: '',
+    personId: 'person',
     landed,
   };
   expect(formAfter(empty, event)).toBe(empty);

@@ -2,8 +2,7 @@ import { LONGEST_NAME } from '../kinds';
 import type { ControlDetails } from './controls';
 
 /** Ids are keys of objects, so they hold nothing that means something there. */
-export const isPlainId = (text: string): boolean =>
-  /^[\w.-]{1,100}$/.test(text) && text !== '__proto__';
+export const isPlainId = (text: string): boolean => /^[\w.-]{1,100}$/.test(text) && !(text in {});
 
 /** Between what the numbers of a control's details are. */
 export const DETAIL_BOUNDS = {

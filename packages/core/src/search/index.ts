@@ -1,2 +1,2 @@
 export { readCondition, type ConditionReading, type Test } from './condition';
-export { positionsOf, type ViewOrder } from './view';
+export { positionsIn, type ViewOrder } from './view';

@@ -11,16 +11,29 @@ export interface ViewOrder {
 
 const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
 
+/** Records looked at, or put in order, before other work may go between. */
+const SLICE = 20_000;
+/** Positions that are put in order at once; longer lists are merged of such runs. */
+const RUN = 4096;
+
+/** A filter of a view: what a column's value must be. */
+export interface ViewTest {
+  readonly columnId: string;
+  readonly test: Test;
+}
+
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
- * stand. Records that are the same in that order stay as they stand.
+ * stand, in steps between which other work can be done. Records that are the same in that order
+ * stay as they stand.
  */
-export function positionsOf(
+export function* positionsIn(
   model: SheetModel,
-  tests: readonly { readonly columnId: string; readonly test: Test }[],
+  tests: readonly ViewTest[],
   order: ViewOrder | null,
-): Int32Array {
-  const slots = model.slots();
+): Generator<void, Int32Array> {
+  // Of now: records may come and go between the steps.
+  const slots = model.slots().slice();
   const readers = tests.map(({ columnId, test }) => ({ read: model.readerOf(columnId), test }));
   const found = new Int32Array(slots.length);
   let count = 0;
@@ -30,17 +43,48 @@ export function positionsOf(
       found[count] = position;
       count += 1;
     }
+    if (position % SLICE === SLICE - 1) yield;
   }
   const positions = found.subarray(0, count);
   if (!order) return positions;
   const read = model.readerOf(order.columnId);
-  const values = new Map<number, CellValue>();
-  for (const position of positions) values.set(position, read(slots[position] ?? 0));
-  return positions.sort((a, b) => {
-    const left = values.get(a) ?? null;
-    const right = values.get(b) ?? null;
+  const values = Array.from(positions, (position) => read(slots[position] ?? 0));
+  const places = yield* sortedPlaces(count, (a, b) => {
+    const left = values[a] ?? null;
+    const right = values[b] ?? null;
     if (rank(left) !== 0 || rank(right) !== 0) return rank(left) - rank(right) || a - b;
     const compared = compareValues(left, right);
     return (order.falling ? -compared : compared) || a - b;
   });
+  return places.map((place) => positions[place] ?? 0);
+}
+
+/** The places of a list in order: short runs are sorted, and merged two by two. */
+function* sortedPlaces(
+  count: number,
+  compare: (a: number, b: number) => number,
+): Generator<void, Int32Array> {
+  let from = new Int32Array(count).map((_, place) => place);
+  for (let start = 0; start < count; start += RUN) {
+    from.subarray(start, start + RUN).sort(compare);
+    yield;
+  }
+  let into = new Int32Array(count);
+  for (let width = RUN; width < count; width *= 2) {
+    for (let start = 0; start < count; start += 2 * width) {
+      const middle = Math.min(start + width, count);
+      const end = Math.min(start + 2 * width, count);
+      let [left, right] = [start, middle];
+      for (let at = start; at < end; at += 1) {
+        const isLeft =
+          left < middle && (right >= end || compare(from[left] ?? 0, from[right] ?? 0) <= 0);
+        into[at] = from[isLeft ? left : right] ?? 0;
+        if (isLeft) left += 1;
+        else right += 1;
+        if (at % SLICE === SLICE - 1) yield;
+      }
+    }
+    [from, into] = [into, from];
+  }
+  return from;
 }

@@ -288,3 +288,28 @@ test('a file is scouted and taken in by its own guesses, in batches', async () =
     keptAsText: 0,
   });
 });
+
+test.each([
+  ['line ends without end', '\n'.repeat(3_000_000), /More than 100,000 rows .* are blank/],
+  ['rows of separators without end', ',, \r\n'.repeat(1_000_000), /are blank/],
+  ['separators without end', ','.repeat(4_000_000), /line 1 has more than 1,000 columns/],
+  ['too many columns', `a,b\n${'1,'.repeat(1000)}1\n`, /line 2 has more than 1,000 columns/],
+])('%s are told of before anything is made of them', async (_what, text, message) => {
+  writeFileSync(path, text);
+  const reading = readCsv(path, { encoding: 'utf-8', delimiter: ',' }, () => undefined);
+  await expect(reading).rejects.toThrow(message);
+});
+
+test.each([
+  ['separators past the last column', `a,b${','.repeat(4000)}\n1,2\n`, 2],
+  ['separators and line ends within quotes', `"${',\n'.repeat(200_000)}",b\n1,"5"" wide"\n`, 2],
+  ['a quote within a bare cell', `a,b\n${'5" pipe,x\n'.repeat(2000)}`, 2001],
+  ['many columns', `${'a,'.repeat(999)}a\n`, 1],
+])('%s are no fault', async (_what, text, rows) => {
+  writeFileSync(path, text);
+  let count = 0;
+  await readCsv(path, { encoding: 'utf-8', delimiter: ',' }, () => {
+    count += 1;
+  });
+  expect(count).toBe(rows);
+});

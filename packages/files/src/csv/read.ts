@@ -2,28 +2,19 @@ import { createReadStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { Transform } from 'node:stream';
 import { CsvError, parse } from 'csv-parse';
+import { CsvFileError } from './csvFileError';
 import type { Dialect } from './dialect';
+import { MOST_COLUMNS, RowGuard } from './rowGuard';
 
 /** The longest row that is read, in bytes: a quote left open must not swallow a whole file. */
 const LONGEST_ROW = 16 * 1024 * 1024;
-
-/** A file that can't be read as CSV: says what is wrong, at which line, and what to do. */
-export class CsvFileError extends Error {
-  constructor(
-    message: string,
-    readonly line: number,
-  ) {
-    super(message);
-    this.name = 'CsvFileError';
-  }
-}
 
 /**
  * Reads a CSV file row by row (RFC 4180, and the variants in use: any of the delimiters, CRLF,
  * LF or CR, quotes inside bare cells, rows of any length). Rows with nothing in them are given
  * too, so that row numbers are the file's.
  *
- * @throws CsvFileError where a quote is left open or a row is too long
+ * @throws CsvFileError where a quote is left open, a row is too long, or blank rows are without end
  */
 export async function readCsv(
   path: string,
@@ -39,22 +30,35 @@ export async function readCsv(
     max_record_size: LONGEST_ROW,
   });
   try {
-    await pipeline(createReadStream(path), decoder(encoding), parser, async (rows) => {
-      for await (const row of rows) {
-        const taken = onRow(row as string[]);
-        if (taken) await taken;
-      }
-    });
+    await pipeline(
+      createReadStream(path),
+      decoder(encoding, new RowGuard(delimiter)),
+      parser,
+      async (rows) => {
+        for await (const row of rows) {
+          // A spreadsheet program may write commas far past the last column.
+          const taken = onRow((row as string[]).slice(0, MOST_COLUMNS));
+          if (taken) await taken;
+        }
+      },
+    );
   } catch (error) {
     throw error instanceof CsvError ? sayCsvError(error) : error;
   }
 }
 
-function decoder(encoding: Dialect['encoding']): Transform {
+function decoder(encoding: Dialect['encoding'], guard: RowGuard): Transform {
   const text = new TextDecoder(encoding);
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
-      done(null, text.decode(chunk, { stream: true }));
+      const read = text.decode(chunk, { stream: true });
+      try {
+        guard.watch(read);
+      } catch (error) {
+        done(error as CsvFileError);
+        return;
+      }
+      done(null, read);
     },
     flush(done) {
       done(null, text.decode());

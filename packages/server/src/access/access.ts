@@ -1,6 +1,7 @@
 import { SetMetadata, createParamDecorator, type ExecutionContext } from '@nestjs/common';
 import type { Role } from '@varn/contract';
 import type { FastifyRequest } from 'fastify';
+import type { RateName } from './rates';
 import type { Writer } from '../write/recordWriter';
 
 /** Whom a route lets in. A route that does not say is closed to everyone. */
@@ -21,9 +22,20 @@ export const ForSignedIn = () => SetMetadata(ACCESS, { to: 'signedIn' } satisfie
 export const For = (to: Role, by: 'workbookId' | 'sheetId' | 'formId') =>
   SetMetadata(ACCESS, { to, by } satisfies Access);
 
-/** A request whose person is known. */
+/** The key under which a route tells how large its body may be, in bytes. */
+export const BODY_BYTES = 'bodyBytes';
+/** The largest body a route takes; those that say nothing take a small one. */
+export const BodyUpTo = (kilobytes: number) => SetMetadata(BODY_BYTES, kilobytes * 1024);
+
+/** The key under which a route tells what it is counted with. */
+export const RATE = 'rate';
+/** Counts requests: by address for the signed out, else by person. */
+export const Counted = (rate: RateName) => SetMetadata(RATE, rate);
+
+/** A request that was let in, and whose person is known where there is one. */
 export interface KnownRequest extends FastifyRequest {
   person?: Writer;
+  isLetIn?: boolean;
 }
 
 /** The person who is signed in. */

@@ -1,41 +1,59 @@
 import { mayAs } from '@varn/contract';
 import { Inject, Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
-import { Reflector } from '@nestjs/core';
 import { Sessions } from '../accounts/sessions';
 import { Refused } from '../http/refused';
 import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from '../store/catalog';
-import { ACCESS, type Access, type KnownRequest } from './access';
+import type { Writer } from '../write/recordWriter';
+import type { Access, KnownRequest } from './access';
+import type { Door } from './doors';
+import { Rates } from './rates';
 
 const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
 
-/** Stands before every endpoint: who asks, from which page, and whether they may. */
+/**
+ * Decides who may, from a request's headers alone: before its body is read (`admit`). The guard
+ * itself closes what was not decided of.
+ */
 @Injectable()
 export class AccessGuard implements CanActivate {
   constructor(
-    private readonly reflector: Reflector,
     private readonly sessions: Sessions,
+    private readonly rates: Rates,
     private readonly catalog: Catalog,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
 
-  async canActivate(context: ExecutionContext): Promise<boolean> {
-    const request = context.switchToHttp().getRequest<KnownRequest>();
+  canActivate(context: ExecutionContext): boolean {
+    if (context.switchToHttp().getRequest<KnownRequest>().isLetIn === true) return true;
+    throw Refused.forbidden('This is closed.');
+  }
+
+  /** Lets a request in through its door. @throws Refused 401, 403, 404, 429 */
+  async admit(request: KnownRequest, { access, rate }: Door): Promise<void> {
     if (!READING.has(request.method)) this.checkOrigin(request);
-    const access = this.reflector.get<Access | undefined>(ACCESS, context.getHandler());
     if (!access) throw Refused.forbidden('This is closed.');
-    if (access.to === 'anyone') return true;
-    const person = await this.sessions.personOf(request.headers.cookie);
-    if (!person) throw Refused.signedOut();
-    request.person = person;
-    if (access.to === 'signedIn') return true;
-    const workbookId = this.workbookOf(access.by, request.params as Record<string, string>);
-    const role = this.catalog.role(workbookId, person.id);
+    if (access.to !== 'anyone') {
+      const person = await this.sessions.personOf(request.headers.cookie);
+      if (!person) throw Refused.signedOut();
+      request.person = person;
+      if (access.to !== 'signedIn') this.checkRole(access, request, person);
+    }
+    if (rate) await this.rates.count(rate, request.person?.id ?? request.ip);
+    request.isLetIn = true;
+  }
+
+  private checkRole(
+    { to, by }: Extract<Access, { by: unknown }>,
+    { params }: KnownRequest,
+    { id }: Writer,
+  ): void {
+    const workbookId = this.workbookOf(by, params as Record<string, string>);
+    const role = this.catalog.role(workbookId, id);
     if (!role) throw Refused.forbidden('This workbook is not shared with you. Ask its owner.');
-    if (!mayAs(role, access.to)) {
+    if (!mayAs(role, to)) {
       throw Refused.forbidden(`As ${role} you may not do this. Ask the workbook’s owner.`);
     }
-    return true;
   }
 
   /** Browsers name the page a write comes from: it must be ours (against forged requests). */

@@ -1,13 +1,12 @@
 import { Global, Module } from '@nestjs/common';
-import { ThrottlerModule } from '@nestjs/throttler';
+import { Rates } from '../access/rates';
 import { SessionController } from './session.controller';
 import { Sessions } from './sessions';
 
 @Global()
 @Module({
-  imports: [ThrottlerModule.forRoot([{ limit: 10, ttl: 60_000 }])],
   controllers: [SessionController],
-  providers: [Sessions],
-  exports: [Sessions],
+  providers: [Sessions, Rates],
+  exports: [Sessions, Rates],
 })
 export class AccountsModule {}

@@ -7,9 +7,8 @@ import { newId } from '../ids';
 import { settingsFrom } from '../settings';
 import { Account } from '../store/entities';
 import { Store } from '../store/store';
+import { passwordProblem, SHORTEST_PASSWORD } from './passwordProblem';
 import { hashPassword } from './passwords';
-
-const SHORTEST_PASSWORD = 10;
 
 /** Adds an account to the data folder: `addAccount NAME ADDRESS`, the password on standard input. */
 async function main([name = '', address = '']: string[]): Promise<void> {
@@ -25,8 +24,8 @@ async function main([name = '', address = '']: string[]): Promise<void> {
       'Say the name and the mail address: npm run account -- "Name" name@place.example',
     );
   if (problem) throw new Error(Object.values(problem.constraints ?? {}).join('. '));
-  if (password.length < SHORTEST_PASSWORD)
-    throw new Error(`The password is under ${SHORTEST_PASSWORD} characters.`);
+  const weakness = passwordProblem(password);
+  if (weakness !== null) throw new Error(weakness);
 
   const app = await createApp({
     ...settingsFrom(process.env),

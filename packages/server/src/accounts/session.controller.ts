@@ -1,20 +1,9 @@
 import { paths, SessionView, SignIn, SignInToDemo } from '@varn/contract';
-import {
-  Body,
-  Controller,
-  Delete,
-  Get,
-  HttpCode,
-  Inject,
-  Post,
-  Req,
-  Res,
-  UseGuards,
-} from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Inject, Post, Req, Res } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { Throttle, ThrottlerGuard } from '@nestjs/throttler';
 import type { FastifyReply, FastifyRequest } from 'fastify';
-import { ForAnyone } from '../access/access';
+import { BodyUpTo, Counted, ForAnyone } from '../access/access';
+import { Rates } from '../access/rates';
 import { Refused } from '../http/refused';
 import { SETTINGS, type Settings } from '../settings';
 import { Account, Membership } from '../store/entities';
@@ -27,6 +16,7 @@ import { accountView, Sessions } from './sessions';
 export class SessionController {
   constructor(
     private readonly sessions: Sessions,
+    private readonly rates: Rates,
     private readonly store: Store,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
@@ -47,14 +37,16 @@ export class SessionController {
   @Post(paths.session)
   @HttpCode(200)
   @ForAnyone()
-  @UseGuards(ThrottlerGuard)
-  @Throttle({ default: { limit: 10, ttl: 60_000 } })
+  @BodyUpTo(4)
+  @Counted('signIn')
   @ApiOkResponse({ type: SessionView })
   async signIn(
     @Body() { email, password }: SignIn,
     @Res({ passthrough: true }) reply: FastifyReply,
   ): Promise<SessionView> {
-    const account = await this.store.em().findOne(Account, { email: email.trim().toLowerCase() });
+    const address = email.trim().toLowerCase();
+    await this.rates.count('account', address);
+    const account = await this.store.em().findOne(Account, { email: address });
     if (!(await passwordMatches(account?.passwordHash ?? null, password)) || !account) {
       throw new Refused({
         statusCode: 401,
@@ -62,12 +54,14 @@ export class SessionController {
         message: 'The address or the password is not right. Check both and try again.',
       });
     }
+    await this.rates.forget('account', address);
     return this.letIn(account, reply);
   }
 
   @Post(paths.demoSession)
   @HttpCode(200)
   @ForAnyone()
+  @BodyUpTo(4)
   @ApiOkResponse({ type: SessionView })
   async signInToDemo(
     @Body() { personId }: SignInToDemo,

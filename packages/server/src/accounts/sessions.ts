@@ -17,6 +17,9 @@ export class Sessions {
   /** By token: a look-up without a digest for every request. */
   private readonly held = new Map<string, { person: Writer; expiresAt: number }>();
 
+  /** By token: who is to know when its session ends. */
+  private readonly endings = new Map<string, Set<() => void>>();
+
   constructor(
     private readonly store: Store,
     @Inject(SETTINGS) private readonly settings: Settings,
@@ -39,8 +42,22 @@ export class Sessions {
     if (token) {
       this.held.delete(token);
       await this.store.em().nativeDelete(Session, { tokenDigest: digest(token) });
+      this.endings.get(token)?.forEach((ended) => ended());
     }
     return this.cookie('', 0);
+  }
+
+  /**
+   * Tells when the browser that sent the cookies signs out, until the function given back is called.
+   */
+  onEnd(cookies: string | undefined, ended: () => void): () => void {
+    const token = tokenIn(cookies) ?? '';
+    const listeners = this.endings.get(token) ?? new Set();
+    this.endings.set(token, listeners.add(ended));
+    return () => {
+      listeners.delete(ended);
+      if (listeners.size === 0) this.endings.delete(token);
+    };
   }
 
   /** The person the cookies belong to, or `null`. */

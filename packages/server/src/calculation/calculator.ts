@@ -12,6 +12,12 @@ const TURN_MS = 8;
 const REST_FACTOR = 4;
 const MOST_REST_MS = 500;
 const MINUTE_MS = 60_000;
+/** How long a reader waits for results before it gets them as last known. */
+const MOST_WAIT_MS = 150;
+/** How long one waits who can do with nothing but the results as they come out. */
+const LONG_WAIT_MS = 10_000;
+/** How often those who look on are told of results while a long pass goes on. */
+const TELL_MS = 1000;
 
 /** A workbook's formulas in memory. */
 interface Book {
@@ -26,6 +32,15 @@ interface Book {
   hurried: boolean;
   /** Ends the rest it is in. */
   wake: () => void;
+  /** Sheets of which someone was told that they are being computed, and waits to be told more. */
+  readonly promised: Set<string>;
+}
+
+/** A workbook's results as they stand. */
+export interface Results {
+  readonly calculation: Calculation | null;
+  /** Whether something of it is still being computed: results are as last known. */
+  readonly computing: boolean;
 }
 
 /**
@@ -72,16 +87,33 @@ export class Calculator implements OnModuleDestroy {
     return book.calculation;
   }
 
-  /** Waits until all that is known of has been computed. */
-  async settled(workbookId: string): Promise<Calculation | null> {
+  /**
+   * The results of a workbook, as soon as they are right, or as last known after a moment. Whoever
+   * looks at the sheet is told by event when they are right.
+   */
+  async results(workbookId: string, sheetId: string): Promise<Results> {
+    const results = await this.within(workbookId, MOST_WAIT_MS);
+    if (results.computing) this.books.get(workbookId)?.promised.add(sheetId);
+    return results;
+  }
+
+  /** The same for what nobody is told of later: it waits longer. */
+  settled(workbookId: string): Promise<Results> {
+    return this.within(workbookId, LONG_WAIT_MS);
+  }
+
+  private async within(workbookId: string, ms: number): Promise<Results> {
+    const until = performance.now() + ms;
     for (;;) {
       // Formulas forgotten while they were waited for are read anew.
       await this.ready(workbookId);
       const book = this.books.get(workbookId);
-      if (!book?.running) return book?.calculation ?? null;
+      if (!book?.running) return { calculation: book?.calculation ?? null, computing: false };
+      const left = until - performance.now();
+      if (left <= 0) return { calculation: book.calculation, computing: true };
       book.hurried = true;
       book.wake();
-      await book.running;
+      await Promise.race([book.running, later(left)]);
     }
   }
 
@@ -103,7 +135,7 @@ export class Calculator implements OnModuleDestroy {
   warm(workbookId: string): void {
     if (this.warming.has(workbookId)) return;
     this.warming.add(workbookId);
-    this.settled(workbookId)
+    this.ready(workbookId)
       .then(() => {
         const all = this.catalog.sheetsOf(workbookId).map(({ id }) => id);
         this.events.signal(workbookId, { kind: 'recalculated', free: all, records: all });
@@ -145,6 +177,7 @@ export class Calculator implements OnModuleDestroy {
     try {
       await rest(book, book.restsUntil - performance.now());
       let spent = 0;
+      let told = performance.now();
       for (let done = false; !done && this.books.get(workbookId) === book;) {
         await nextTurn();
         const began = performance.now();
@@ -153,10 +186,15 @@ export class Calculator implements OnModuleDestroy {
         spent += took;
         const { contended } = book;
         book.contended = false;
+        if (!done && performance.now() - told > TELL_MS) {
+          this.tell(workbookId, book);
+          told = performance.now();
+        }
         if (!done && contended) await rest(book, took * REST_FACTOR);
       }
       book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR, MOST_REST_MS);
-      this.tell(workbookId, book);
+      this.tell(workbookId, book, book.promised);
+      book.promised.clear();
     } catch (error) {
       // Whoever asks next reads the formulas anew, and is told if it fails again.
       this.logger.error(error);
@@ -176,14 +214,14 @@ export class Calculator implements OnModuleDestroy {
     return true;
   }
 
-  private tell(workbookId: string, { calculation }: Book): void {
+  private tell(workbookId: string, { calculation }: Book, also: Iterable<string> = []): void {
     const { free, records } = calculation.takeChanged();
-    if (free.size === 0 && records.size === 0) return;
     const event: RecalculatedEvent = {
       kind: 'recalculated',
-      free: [...free],
-      records: [...records],
+      free: [...new Set([...free, ...also])],
+      records: [...new Set([...records, ...also])],
     };
+    if (event.free.length === 0 && event.records.length === 0) return;
     this.events.signal(workbookId, event);
   }
 
@@ -220,6 +258,7 @@ export class Calculator implements OnModuleDestroy {
       contended: false,
       hurried: false,
       wake: () => undefined,
+      promised: new Set(),
     };
     this.books.set(workbookId, book);
     this.settle(workbookId);
@@ -271,6 +310,12 @@ export class Calculator implements OnModuleDestroy {
     return { id, name, columns, looseColumns, hasRecords, rows, records, lost };
   }
 }
+
+/** Waits for a time that keeps nothing alive. */
+const later = (ms: number): Promise<void> =>
+  new Promise((resolve) => {
+    setTimeout(resolve, ms).unref();
+  });
 
 /** Rests, unless someone is in a hurry for a book's results. */
 async function rest(book: Book, ms: number): Promise<void> {

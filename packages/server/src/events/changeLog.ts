@@ -23,6 +23,16 @@ export class ChangeLog {
     });
   }
 
+  /** How many changes came after a sequence number, counted up to `most`. */
+  countAfter(workbookId: string, seq: number, most: number): Promise<number> {
+    const sql = `SELECT count(*) AS n FROM
+      (SELECT 1 FROM change WHERE workbook_id = ? AND id > ? LIMIT ?)`;
+    return this.store.withConnection((database) => {
+      const row = this.store.statement(database, sql).get(workbookId, seq, most) as { n: number };
+      return row.n;
+    });
+  }
+
   /** The changes after a sequence number, oldest first, `most` at most. */
   after(workbookId: string, seq: number, most: number): Promise<ChangeEvent[]> {
     const sql = `SELECT change.id, account.name

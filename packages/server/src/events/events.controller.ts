@@ -10,24 +10,33 @@ import {
 } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
-import type { ServerResponse } from 'node:http';
-import { For } from '../access/access';
+import { CurrentPerson, For } from '../access/access';
+import { Sessions } from '../accounts/sessions';
+import { Catalog } from '../store/catalog';
+import type { Writer } from '../write/recordWriter';
 import { ChangeLog } from './changeLog';
 import { EventHub } from './eventHub';
+import { EventStream } from './eventStream';
 
 /** Someone who missed more than this reads everything anew. */
 const MOST_MISSED = 1000;
+/** Missed changes read at a time. */
+const PAGE = 50;
 const BEAT_MS = 15_000;
+
+type Event = ChangeEvent | RecalculatedEvent;
 
 /** Server-sent events (WHATWG HTML), resumed from the last sequence number seen. */
 @ApiTags('events')
 @Controller()
 export class EventsController implements OnApplicationShutdown {
-  private readonly open = new Set<ServerResponse>();
+  private readonly open = new Set<EventStream>();
 
   constructor(
     private readonly hub: EventHub,
     private readonly changes: ChangeLog,
+    private readonly sessions: Sessions,
+    private readonly catalog: Catalog,
   ) {}
 
   /** Streams a workbook's changes after a sequence number: `after`, or `Last-Event-ID`. */
@@ -38,52 +47,67 @@ export class EventsController implements OnApplicationShutdown {
     @Param('workbookId') workbookId: string,
     @Query('after') after: string | undefined,
     @Headers('last-event-id') lastEventId: string | undefined,
+    @Headers('cookie') cookie: string | undefined,
+    @CurrentPerson() { id }: Writer,
     @Res() reply: FastifyReply,
   ): Promise<void> {
     reply.hijack();
-    const response = reply.raw;
-    response.writeHead(200, {
-      'content-type': 'text/event-stream; charset=utf-8',
-      'cache-control': 'no-cache, no-transform',
-      'x-accel-buffering': 'no',
-    });
-    this.open.add(response);
+    const stream = new EventStream(reply.raw);
+    this.open.add(stream);
 
     // Listening starts before the missed changes are read, so that none falls between.
-    let sent = Number(lastEventId ?? after ?? 0) || 0;
-    let held: (ChangeEvent | RecalculatedEvent)[] | null = [];
-    const send = (event: ChangeEvent | RecalculatedEvent): void => {
-      if (event.kind === 'recalculated') {
-        response.write(`event: recalculated\ndata: ${JSON.stringify(event)}\n\n`);
-        return;
-      }
-      if (event.seq <= sent) return;
-      sent = event.seq;
-      response.write(`id: ${event.seq}\ndata: ${JSON.stringify(event)}\n\n`);
+    const seen = Number(lastEventId ?? after ?? 0) || 0;
+    let held: Event[] | null = [];
+    const isStillIn = (): boolean => this.catalog.role(workbookId, id) !== undefined;
+    const pass = (event: Event): void => {
+      if (!isStillIn()) stream.end();
+      else if (held) held.push(event);
+      else stream.send(event);
     };
-    const stopListening = this.hub.listen(workbookId, (event) => {
-      if (held) held.push(event);
-      else send(event);
-    });
-    const beat = setInterval(() => response.write(': here\n\n'), BEAT_MS);
-    response.on('close', () => {
+    const stopListening = this.hub.listen(workbookId, pass);
+    const stopWatching = this.sessions.onEnd(cookie, () => stream.end());
+    const beat = setInterval(() => void this.beat(stream, cookie, isStillIn), BEAT_MS);
+    stream.onClose(() => {
       clearInterval(beat);
       stopListening();
-      this.open.delete(response);
+      stopWatching();
+      this.open.delete(stream);
     });
 
-    response.write('retry: 1000\n\n');
-    const missed = await this.changes.after(workbookId, sent, MOST_MISSED + 1);
-    if (missed.length > MOST_MISSED) {
-      sent = await this.changes.lastSeq(workbookId);
-      response.write(`id: ${sent}\nevent: reload\ndata: {}\n\n`);
-    } else missed.forEach(send);
-    held.forEach(send);
+    await this.catchUp(stream, workbookId, seen);
+    held.forEach((event) => stream.send(event));
     held = null;
   }
 
   /** Open streams would keep the server from stopping. */
   onApplicationShutdown(): void {
-    for (const response of this.open) response.end();
+    for (const stream of this.open) stream.end();
+  }
+
+  /** Tells what was missed, or to read everything anew where that is too much or unknown here. */
+  private async catchUp(stream: EventStream, workbookId: string, seen: number): Promise<void> {
+    const last = await this.changes.lastSeq(workbookId);
+    const missed = await this.changes.countAfter(workbookId, seen, MOST_MISSED + 1);
+    if (seen > last || missed > MOST_MISSED) {
+      stream.reload(last);
+      return;
+    }
+    stream.begin(seen);
+    for (let from = seen; stream.isOpen;) {
+      const page = await this.changes.after(workbookId, from, PAGE);
+      for (const event of page) stream.send(event);
+      from = page.at(-1)?.seq ?? from;
+      if (page.length < PAGE) return;
+      await stream.drained();
+    }
+  }
+
+  private async beat(
+    stream: EventStream,
+    cookie: string | undefined,
+    isStillIn: () => boolean,
+  ): Promise<void> {
+    if (isStillIn() && (await this.sessions.personOf(cookie))) stream.beat();
+    else stream.end();
   }
 }

@@ -34,7 +34,7 @@ import {
   Query,
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CurrentPerson, For } from '../access/access';
+import { BodyUpTo, CurrentPerson, For } from '../access/access';
 import { RecordWriter, type Writer } from '../write/recordWriter';
 import { FormReader } from './formReader';
 import { FormWriter } from './formWriter';
@@ -120,6 +120,7 @@ export class FormsController {
 
   /** Writes a filled form as one new record. */
   @Post(paths.submits(':formId'))
+  @BodyUpTo(2048)
   @For('clerk', 'formId')
   @ApiCreatedResponse({ type: Landed })
   submit(
@@ -133,6 +134,7 @@ export class FormsController {
   /** Checks a filled form as a submit would, and writes nothing. */
   @Post(paths.checks(':formId'))
   @HttpCode(200)
+  @BodyUpTo(2048)
   @For('reader', 'formId')
   @ApiOkResponse({ type: CheckView })
   check(
@@ -145,6 +147,7 @@ export class FormsController {
 
   /** Corrects a record through a form. */
   @Patch(paths.formRecord(':formId', ':recordId'))
+  @BodyUpTo(2048)
   @For('clerk', 'formId')
   @ApiOkResponse({ type: Landed })
   update(
@@ -166,6 +169,7 @@ export class FormsController {
 
   /** Keeps it as it was laid out so far. */
   @Put(paths.draft(':formId'))
+  @BodyUpTo(2048)
   @For('analyst', 'formId')
   @ApiOkResponse({ type: DraftSaved })
   save(@Param('formId') formId: string, @Body() draft: SaveDraft): Promise<DraftSaved> {
@@ -208,6 +212,7 @@ export class FormsController {
 
   /** Writes a trial record with the form as it is laid out. */
   @Post(paths.trials(':formId'))
+  @BodyUpTo(2048)
   @For('analyst', 'formId')
   @ApiCreatedResponse({ type: Landed })
   tryOut(

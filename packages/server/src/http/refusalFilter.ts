@@ -28,28 +28,10 @@ export class RefusalFilter implements ExceptionFilter {
 
   private refusalOf(error: unknown, request: FastifyRequest): Refusal {
     if (error instanceof Refused) return error.getResponse() as Refusal;
+    if (isDiskFull(error)) return Refused.diskFull().getResponse() as Refusal;
     const statusCode = error instanceof HttpException ? error.getStatus() : statusOf(error);
-    if (statusCode === 404) {
-      return {
-        statusCode,
-        code: 'notFound',
-        message: `There is nothing at ${request.url.slice(0, 200)}.`,
-      };
-    }
-    if (statusCode === 413) {
-      return {
-        statusCode,
-        code: 'tooLarge',
-        message: 'The request is over 2 MB. Send less at once; bring larger files in as files.',
-      };
-    }
-    if (statusCode === 429) {
-      return {
-        statusCode,
-        code: 'tooMany',
-        message: 'Too many tries. Wait a minute and try again.',
-      };
-    }
+    const known = refusalOfStatus(statusCode, request);
+    if (known) return known;
     if (statusCode >= 400 && statusCode < 500) {
       return { statusCode, code: 'badRequest', message: messageOf(error) };
     }
@@ -60,6 +42,37 @@ export class RefusalFilter implements ExceptionFilter {
       message: 'The server could not do this. Nothing was written; try again.',
     };
   }
+}
+
+/** What is said of a status that speaks for itself. */
+export function refusalOfStatus(statusCode: number, request: FastifyRequest): Refusal | null {
+  switch (statusCode) {
+    case 404:
+      return {
+        statusCode,
+        code: 'notFound',
+        message: `There is nothing at ${request.url.slice(0, 200)}.`,
+      };
+    case 413: {
+      const most = Math.round(request.routeOptions.bodyLimit / 1024);
+      const limit = most >= 1024 ? `${Math.round(most / 1024)} MB` : `${most} kB`;
+      return {
+        statusCode,
+        code: 'tooLarge',
+        message: `The request is over ${limit}. Send less at once; bring larger files in as files.`,
+      };
+    }
+    case 414:
+      return { statusCode, code: 'tooLarge', message: 'The address is too long.' };
+    default:
+      return null;
+  }
+}
+
+const FULL = new Set(['SQLITE_FULL', 'ENOSPC', 'EDQUOT']);
+
+function isDiskFull(error: unknown): boolean {
+  return FULL.has(String((error as { code?: unknown } | null)?.code));
 }
 
 /** Fastify's own errors carry their status. */

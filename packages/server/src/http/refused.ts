@@ -28,8 +28,34 @@ export class Refused extends HttpException {
     return new Refused({ statusCode: 409, code, message });
   }
 
+  /** A request under a name that is not the server's. */
+  static misdirected(host: string): Refused {
+    return new Refused({
+      statusCode: 421,
+      code: 'misdirected',
+      message: `This server is not called ${host}. Set VARN_ORIGIN to the address people see.`,
+    });
+  }
+
+  static diskFull(): Refused {
+    return new Refused({
+      statusCode: 507,
+      code: 'diskFull',
+      message: 'The disk is full; nothing was written. Make room on the server and try again.',
+    });
+  }
+
   static tooLarge(message: string): Refused {
     return new Refused({ statusCode: 413, code: 'tooLarge', message });
+  }
+
+  static tooMany(seconds: number): Refused {
+    const wait = seconds >= 60 ? `${Math.round(seconds / 60)} minutes` : `${seconds} seconds`;
+    return new Refused({
+      statusCode: 429,
+      code: 'tooMany',
+      message: `Too many tries. Wait ${wait === '1 minutes' ? 'a minute' : wait} and try again.`,
+    });
   }
 
   static unreadable(message: string): Refused {

@@ -40,9 +40,11 @@ function headersOfPolicy(): Record<string, string> {
 /** Sets the security headers: all of them on pages and assets, those for data on the API. */
 export function secureHeaders(fastify: FastifyInstance): void {
   const forPages = headersOfPolicy();
-  const forData = Object.fromEntries(
-    Object.entries(forPages).filter(([name]) => FOR_DATA.has(name)),
-  );
+  // What the API answers is of this moment, and one person's: no cache keeps it.
+  const forData = {
+    ...Object.fromEntries(Object.entries(forPages).filter(([name]) => FOR_DATA.has(name))),
+    'cache-control': 'no-store',
+  };
   fastify.addHook('onRequest', (request, reply, done) => {
     void reply.headers(request.url.startsWith('/api/') ? forData : forPages);
     done();

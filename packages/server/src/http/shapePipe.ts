@@ -1,40 +1,67 @@
-import type { Refusal } from '@varn/contract';
-import { ValidationPipe } from '@nestjs/common';
+import { shapeOf, type Refusal } from '@varn/contract';
+import { ValidationPipe, type ArgumentMetadata, type PipeTransform } from '@nestjs/common';
 import { validateSync, type ValidationError, type ValidatorOptions } from 'class-validator';
 import { Refused } from './refused';
 
+/** Fields that a refusal names at most. */
+const MOST_FIELDS = 20;
+
+type FieldError = NonNullable<Refusal['fields']>[number];
+
 /** Nest's pipe, checking at once: no rule of the contract waits for anything. */
-class ShapePipe extends ValidationPipe {
+class DecoratorPipe extends ValidationPipe {
   protected override validate(object: object, options?: ValidatorOptions): ValidationError[] {
     return validateSync(object, options);
   }
 }
 
-/** Checks a request's shape against its class of the contract; names every field that is off. */
-export function shapePipe(): ValidationPipe {
-  return new ShapePipe({
+/**
+ * Checks a request against its class of the contract: by its shape, in one plain pass, where it
+ * has one; else by its decorators. Names the first fields that are off.
+ */
+export class ShapePipe implements PipeTransform {
+  private readonly byDecorators = new DecoratorPipe({
     transform: true,
     whitelist: true,
     forbidNonWhitelisted: true,
-    exceptionFactory: (errors) => {
-      const fields = errors.flatMap((error) => fieldsOf(error, ''));
-      const first = fields[0];
-      return new Refused({
-        statusCode: 400,
-        code: 'shape',
-        message: first ? `${first.path}: ${first.message}` : 'The request has another shape.',
-        fields,
-      });
-    },
+    exceptionFactory: (errors) => refused([...fieldsOf(errors, '')]),
+  });
+
+  transform(value: unknown, metadata: ArgumentMetadata): unknown {
+    const { type, metatype } = metadata;
+    if (type !== 'body' || !metatype) return this.byDecorators.transform(value, metadata);
+    const shape = shapeOf(metatype);
+    const problem = isObject(value) ? (shape?.(value) ?? null) : ' must be an object';
+    if (problem !== null) throw refused([fieldIn(problem)]);
+    return shape ? value : this.byDecorators.transform(value, metadata);
+  }
+}
+
+const isObject = (value: unknown): boolean =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+function refused(fields: FieldError[]): Refused {
+  const [first] = fields;
+  return new Refused({
+    statusCode: 400,
+    code: 'shape',
+    message: first ? `${first.path}: ${first.message}` : 'The request has another shape.',
+    fields: fields.slice(0, MOST_FIELDS),
   });
 }
 
-type FieldError = NonNullable<Refusal['fields']>[number];
+/** The field that a shape's problem is about, and the problem: `.records[2].id must be a text`. */
+function fieldIn(problem: string): FieldError {
+  const [, path = '', message = ''] = /^(\S*) (.*)$/s.exec(problem) ?? [];
+  return { path: path.replace(/^\./, '') || 'body', message };
+}
 
-function fieldsOf(error: ValidationError, before: string): FieldError[] {
-  const path = before === '' ? error.property : `${before}.${error.property}`;
-  return [
-    ...Object.values(error.constraints ?? {}).map((message) => ({ path, message })),
-    ...(error.children ?? []).flatMap((child) => fieldsOf(child, path)),
-  ];
+function* fieldsOf(errors: readonly ValidationError[], before: string): Generator<FieldError> {
+  for (const { property, constraints = {}, children = [] } of errors.slice(0, MOST_FIELDS)) {
+    const path = `${before}${property}`.slice(0, 200);
+    for (const message of Object.values(constraints)) {
+      yield { path, message: message.slice(0, 500) };
+    }
+    yield* fieldsOf(children, `${path}.`);
+  }
 }

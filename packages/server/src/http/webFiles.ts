@@ -27,6 +27,9 @@ export async function serveWeb(fastify: FastifyInstance, folder: string | null):
       };
       return reply.status(404).send(missing);
     }
-    return reply.header('cache-control', 'no-cache').sendFile('index.html', folder);
+    // Asked for anew each time: it names the assets of this version.
+    return reply.header('cache-control', 'no-cache').sendFile('index.html', folder, {
+      cacheControl: false,
+    });
   });
 }

@@ -89,13 +89,13 @@ export class SelectionReader {
 
   private async scene(sheetId: string, view: string | undefined): Promise<Scene> {
     const sheet = this.reader.facts(sheetId);
-    const calculation = await this.calculator.settled(sheet.workbook.id);
+    const { calculation } = await this.calculator.results(sheet.workbook.id, sheetId);
     const model = await this.cache.model(sheetId);
     const rows = await this.cache.rows(sheetId);
     const grid = calculation?.sheet(sheetId);
     const freeCount =
       !sheet.hasRecords && calculation && grid ? calculation.lastRowOf(grid) : rows.count;
-    const positions = view === undefined ? null : viewPositions(sheet, model, view);
+    const positions = view === undefined ? null : await viewPositions(sheet, model, view);
     return { sheet, model, rows, calculation, grid, freeCount, positions };
   }
 }
@@ -117,7 +117,7 @@ function addRecords(all: FigureSum, { from, to, left, right }: CellBox, scene: S
   for (const { id } of sheet.columns.slice(left, right)) {
     // Whole columns are kept added up; parts of them, and views, are added here.
     if (!positions && from === 0 && end === model.count) all.join(model.figures(id));
-    else for (let at = from; at < end; at += 1) all.add(model.cellAt(positions?.[at] ?? at, id));
+    else for (let at = from; at < end; at += 1) all.add(cellAt(scene, at, id));
   }
 }
 
@@ -128,14 +128,20 @@ function freeValue(row: number, column: number, scene: Scene): CellValue {
   return rows.at(row - 1)?.cells[id]?.value ?? null;
 }
 
+/** The value of a record at a place of the view; blank where it went since. */
+function cellAt({ model, positions }: Scene, place: number, columnId: string): CellValue {
+  const position = positions?.[place] ?? place;
+  return position < model.count ? model.cellAt(position, columnId) : null;
+}
+
 /** A cell as the grid shows it. */
 function shownAt({ part, row, column: index }: CellPlace, scene: Scene): string {
-  const { sheet, model, positions, rows } = scene;
+  const { sheet, rows } = scene;
   const { locale } = sheet.workbook;
   const column = sheet.columns[index];
   if (part === 'records') {
     if (!column) return '';
-    const value = model.cellAt(positions?.[row] ?? row, column.id);
+    const value = cellAt(scene, row, column.id);
     return showValue(value, column, locale);
   }
   const value = freeValue(row, index, scene);

@@ -17,6 +17,7 @@ import {
   isTrial,
   parseWritten,
   resultKind,
+  sayErrorValue,
   sayFormulaProblem,
   showValue,
   toWire,
@@ -36,6 +37,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
+import { Turns } from '../turns';
 import { SheetCache } from './sheetCache';
 import { viewPositions } from './view';
 
@@ -55,6 +57,7 @@ export class SheetReader {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
+    private readonly turns: Turns,
   ) {}
 
   async show(sheetId: string): Promise<SheetView> {
@@ -89,23 +92,21 @@ export class SheetReader {
     const sheet = this.facts(sheetId);
     if (view === undefined && (await this.isCold(sheet)))
       return this.storedRows(sheet, from, count);
-    await this.calculator.settled(sheet.workbook.id);
+    const { computing } = await this.calculator.results(sheet.workbook.id, sheetId);
     const model = await this.cache.model(sheetId);
-    if (view === undefined)
-      return withTotals(rowsOf(sheet, model, from, count), sheet, model, null);
-    const positions = viewPositions(sheet, model, view);
+    const progress = computing && { computing };
+    if (view === undefined) {
+      return { ...withTotals(rowsOf(sheet, model, from, count), sheet, model, null), ...progress };
+    }
+    const positions = await viewPositions(sheet, model, view);
     const shown = positions.subarray(from, from + count);
-    return withTotals(
-      {
-        from,
-        count: positions.length,
-        records: [...shown].map((position) => recordView(sheet, model, position)),
-        gridRows: [...shown].map((position) => sheet.headingRow + 1 + position),
-      },
-      sheet,
-      model,
-      positions,
-    );
+    const rows = {
+      from,
+      count: positions.length,
+      records: [...shown].map((position) => recordView(sheet, model, position)),
+      gridRows: [...shown].map((position) => sheet.headingRow + 1 + position),
+    };
+    return { ...withTotals(rows, sheet, model, positions), ...progress };
   }
 
   /** What a column holds, the most frequent first. */
@@ -113,7 +114,7 @@ export class SheetReader {
     const { columnsById, workbook } = this.facts(sheetId);
     const column = columnsById.get(columnId);
     if (!column) throw Refused.notFound('column in this sheet');
-    await this.calculator.settled(workbook.id);
+    await this.calculator.results(workbook.id, sheetId);
     const held = heldValues(await this.cache.model(sheetId), column, workbook.locale);
     return { values: held.slice(0, MOST_VALUES), different: held.length };
   }
@@ -149,9 +150,9 @@ export class SheetReader {
   /** A window of the rows outside of the records, with what formulas give. */
   async freeRows(sheetId: string, from: number, count: number): Promise<FreeRowsView> {
     const sheet = this.facts(sheetId);
-    const calculation = (await this.isCold(sheet))
-      ? null
-      : await this.calculator.settled(sheet.workbook.id);
+    const { calculation, computing } = (await this.isCold(sheet))
+      ? { calculation: null, computing: false }
+      : await this.calculator.results(sheet.workbook.id, sheetId);
     const rows = await this.cache.rows(sheetId);
     const grid = calculation?.sheet(sheetId);
     const last =
@@ -169,7 +170,7 @@ export class SheetReader {
         ),
       });
     }
-    return { from, count: last, rows: views };
+    return { from, count: last, rows: views, ...(computing && { computing }) };
   }
 
   /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
@@ -177,7 +178,7 @@ export class SheetReader {
     const sheet = this.facts(sheetId);
     const { locale, id: workbookId } = sheet.workbook;
     const calculation = await this.calculator.of(workbookId);
-    await this.calculator.settled(workbookId);
+    await this.calculator.results(workbookId, sheetId);
     const grid = calculation.sheet(sheetId);
     if (!grid) throw Refused.notFound('sheet');
     const start = text.startsWith('=') ? 1 : 0;
@@ -201,15 +202,25 @@ export class SheetReader {
     }));
     const shown = resultKind(expression, calculation);
     const column: Column = {
-      id: '',
+      id: columnId ?? '',
       heading: '',
       kind: 'computed',
       settings: { ...shown?.settings, formula, ...(shown && { shownAs: shown.kind }) },
     };
+    const circle = inRecord ? calculation.circleWith(sheetId, columnId, formula) : null;
+    if (circle) {
+      const message = sayErrorValue({ error: '#REF!', why: { code: 'circle', path: circle } });
+      notes.push({ message, from: start, to: text.length, strictness: 'ask' });
+    }
     const value = calculation.trial(sheetId, column);
     const model = await this.cache.model(sheetId);
     const slots = inRecord ? [...model.slots().subarray(0, TRIED)] : [-1];
-    return { notes, gives: slots.map((slot) => showValue(value(slot), column, locale)) };
+    const gives: string[] = [];
+    for (const slot of slots) {
+      // Others are answered before each: it may take as long as one formula is let.
+      gives.push(await this.turns.take(() => showValue(value(slot), column, locale)));
+    }
+    return { notes, gives };
   }
 
   /** The named ranges of a workbook. */

@@ -47,7 +47,7 @@ import {
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
-import { CurrentPerson, For } from '../access/access';
+import { BodyUpTo, Counted, CurrentPerson, For } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { RecordWriter, type Writer } from '../write/recordWriter';
@@ -104,6 +104,7 @@ export class SheetsController {
   /** Writes cells typed, pasted or filled in the grid, as one write. */
   @Post(paths.cells(':sheetId'))
   @HttpCode(200)
+  @BodyUpTo(32768)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: Written })
   edit(
@@ -131,6 +132,7 @@ export class SheetsController {
   /** Sends records and rows outside of them to the bin. */
   @Post(paths.removeRows(':sheetId'))
   @HttpCode(200)
+  @BodyUpTo(8192)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: Written })
   removeRows(
@@ -144,6 +146,7 @@ export class SheetsController {
 
   @Post(paths.moveRows(':sheetId'))
   @HttpCode(200)
+  @BodyUpTo(256)
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: Written })
   moveRows(
@@ -175,6 +178,8 @@ export class SheetsController {
   /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
   @Post(paths.checkFormula(':sheetId'))
   @HttpCode(200)
+  @BodyUpTo(64)
+  @Counted('tryOut')
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: FormulaView })
   checkFormula(
@@ -186,6 +191,7 @@ export class SheetsController {
 
   /** Renames, moves, or changes the look of a sheet. */
   @Patch(paths.sheet(':sheetId'))
+  @BodyUpTo(2048)
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: SheetView })
   async changeSheet(
@@ -256,6 +262,7 @@ export class SheetsController {
   }
 
   @Post(paths.columns(':sheetId'))
+  @BodyUpTo(2048)
   @For('analyst', 'sheetId')
   @ApiCreatedResponse({ type: SheetView })
   async addColumn(
@@ -269,6 +276,7 @@ export class SheetsController {
 
   /** Renames, moves or converts a column, or gives it another format or formula. */
   @Patch(paths.column(':sheetId', ':columnId'))
+  @BodyUpTo(2048)
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: SheetView })
   async changeColumn(
@@ -295,6 +303,7 @@ export class SheetsController {
   /** Tells what a change of kind or formula would do to the stored values, and does nothing. */
   @Post(paths.conversion(':sheetId', ':columnId'))
   @HttpCode(200)
+  @BodyUpTo(2048)
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: ConversionView })
   conversion(
@@ -334,6 +343,7 @@ export class SheetsController {
   }
 
   @Patch(paths.record(':sheetId', ':recordId'))
+  @BodyUpTo(2048)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: Landed })
   changeRecord(

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { Turns } from '../turns';
 import { SelectionReader } from './selectionReader';
 import { SheetReader } from './sheetReader';
 import { SheetsController } from './sheets.controller';
@@ -6,7 +7,7 @@ import { UsesReader } from './usesReader';
 
 @Module({
   controllers: [SheetsController],
-  providers: [SheetReader, SelectionReader, UsesReader],
+  providers: [Turns, SheetReader, SelectionReader, UsesReader],
   exports: [SheetReader],
 })
 export class SheetsModule {}

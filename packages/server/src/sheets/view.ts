@@ -1,10 +1,11 @@
 import {
-  positionsOf,
+  positionsIn,
   readCondition,
   sayProblem,
   type SheetModel,
   type ViewOrder,
 } from '@varn/core';
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
 
@@ -15,7 +16,11 @@ interface ViewAsked {
 }
 
 /** The positions of the records of a view. @throws Refused 400 where a condition is none */
-export function viewPositions(sheet: SheetFacts, model: SheetModel, asked: string): Int32Array {
+export async function viewPositions(
+  sheet: SheetFacts,
+  model: SheetModel,
+  asked: string,
+): Promise<Int32Array> {
   const { filters = [], order } = viewIn(asked);
   const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
   const tests = filters.map(({ columnId, says }) => {
@@ -28,7 +33,13 @@ export function viewPositions(sheet: SheetFacts, model: SheetModel, asked: strin
     }
     return { columnId, test: reading.test };
   });
-  return positionsOf(model, tests, order ?? null);
+  const steps = positionsIn(model, tests, order ?? null);
+  for (;;) {
+    const step = steps.next();
+    // Records may have gone meanwhile: who is at the end is told by event, and reads again.
+    if (step.done === true) return step.value.filter((position) => position < model.count);
+    await nextTurn();
+  }
 }
 
 function viewIn(text: string): ViewAsked {
@@ -40,6 +51,8 @@ function viewIn(text: string): ViewAsked {
   }
   const { filters = [], order } = (view ?? {}) as { filters?: unknown; order?: unknown };
   const fits =
+    typeof view === 'object' &&
+    view !== null &&
     Array.isArray(filters) &&
     filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
     (order === undefined || isTexts(order, ['columnId']));

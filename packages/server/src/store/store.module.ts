@@ -2,10 +2,10 @@ import { BetterSqliteDriver } from '@mikro-orm/better-sqlite';
 import { MikroOrmModule } from '@mikro-orm/nestjs';
 import { Global, Module } from '@nestjs/common';
 import { mkdirSync } from 'node:fs';
-import { join } from 'node:path';
 import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from './catalog';
 import { storeConfig } from './config';
+import { databaseIn } from './dataFolder';
 import { Store } from './store';
 
 @Global()
@@ -15,7 +15,7 @@ import { Store } from './store';
       driver: BetterSqliteDriver,
       useFactory: ({ data }: Settings) => {
         mkdirSync(data, { recursive: true });
-        return { ...storeConfig(join(data, 'varn.sqlite')), registerRequestContext: false };
+        return { ...storeConfig(databaseIn(data)), registerRequestContext: false };
       },
       inject: [SETTINGS],
     }),

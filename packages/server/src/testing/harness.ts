@@ -103,6 +103,7 @@ export const SETTINGS_OF_TESTS: Omit<Settings, 'data'> = {
   demo: true,
   demoSamples: 20,
   origin: null,
+  proxies: 0,
   logLevel: 'fatal',
   mostUploadBytes: 64 * 1024 * 1024,
   mostFileBytes: 1024 * 1024,

@@ -3,7 +3,7 @@ import { Body, Controller, Delete, HttpCode, Param, Post, Query, Req } from '@ne
 import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';
-import { CurrentPerson, ForSignedIn } from '../access/access';
+import { BodyUpTo, CurrentPerson, ForSignedIn } from '../access/access';
 import { Refused } from '../http/refused';
 import type { Writer } from '../write/recordWriter';
 import { BringInService } from './bringInService';
@@ -55,6 +55,7 @@ export class UploadsController {
 
   /** Makes it a sheet, of a new workbook or of one there is. */
   @Post(paths.bringIn(':uploadId'))
+  @BodyUpTo(1024)
   @ForSignedIn()
   @ApiCreatedResponse({ type: BroughtIn })
   bringIn(

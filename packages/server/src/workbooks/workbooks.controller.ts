@@ -12,7 +12,7 @@ import {
 } from '@varn/contract';
 import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CurrentPerson, For, ForSignedIn } from '../access/access';
+import { BodyUpTo, CurrentPerson, For, ForSignedIn } from '../access/access';
 import { SheetReader } from '../sheets/sheetReader';
 import type { Writer } from '../write/decision';
 import { SheetWriter } from '../write/sheetWriter';
@@ -81,6 +81,7 @@ export class WorkbooksController {
   }
 
   @Post(paths.sheets(':workbookId'))
+  @BodyUpTo(1024)
   @For('analyst', 'workbookId')
   @ApiCreatedResponse({ type: SheetView })
   async addSheet(

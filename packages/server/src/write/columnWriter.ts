@@ -14,6 +14,7 @@ import {
   type Column,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
@@ -152,7 +153,7 @@ export class ColumnWriter {
     const model = await this.cache.model(sheetId);
     const calculation =
       change.formula === undefined
-        ? await this.calculator.settled(sheet.workbook.id)
+        ? (await this.calculator.settled(sheet.workbook.id)).calculation
         : await this.formulasOf(sheetId);
     const before = sheet.columnsById.get(columnId);
     if (!before) throw Refused.notFound('column in this sheet');
@@ -160,7 +161,9 @@ export class ColumnWriter {
     const { locale } = sheet.workbook;
     const view: ConversionView = { same: 0, converted: 0, kept: 0, examples: [], problems: [] };
     const trial = after.settings.formula && calculation ? calculation.trial(sheetId, after) : null;
+    const pace = new TrialPace();
     for (let position = 0; position < model.count; position += 1) {
+      await pace.keep();
       const value = model.cellAt(position, columnId);
       const row = sheet.headingRow + 1 + position;
       const from = showValue(value, before, locale);
@@ -241,4 +244,28 @@ function numberedLike({ model }: WriteSite, column: Column): Column {
   if (column.kind !== 'runningNumber' || column.settings.pattern !== undefined) return column;
   const pattern = runningNumberIn(model.highestNumber(column.id).next())?.pattern ?? '0';
   return pattern === '0' ? column : { ...column, settings: { ...column.settings, pattern } };
+}
+
+/** How long a trial over all records may take in all, and before others are answered. */
+const MOST_TRIAL_MS = 10_000;
+const TURN_MS = 8;
+
+/** Lets others be answered while a change is tried on many records, and ends what never would. */
+class TrialPace {
+  private spent = 0;
+  private began = performance.now();
+
+  /** @throws Refused 422 when it took too long */
+  async keep(): Promise<void> {
+    const took = performance.now() - this.began;
+    if (took < TURN_MS) return;
+    this.spent += took;
+    if (this.spent > MOST_TRIAL_MS) {
+      throw Refused.unreadable(
+        'This formula takes too long to be tried on all records. Let it read fewer cells.',
+      );
+    }
+    await nextTurn();
+    this.began = performance.now();
+  }
 }

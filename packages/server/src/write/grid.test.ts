@@ -521,7 +521,9 @@ test('what is in memory is what reading everything anew gives, formulas too', as
   const before = await told();
   const cache = running.app.get(SheetCache);
   for (const id of Object.values(ids)) cache.drop(id);
-  running.app.get(Calculator).drop(running.workbook.id);
+  const calculator = running.app.get(Calculator);
+  calculator.drop(running.workbook.id);
+  await calculator.settled(running.workbook.id);
   expect(await told()).toEqual(before);
 }, 60_000);
 

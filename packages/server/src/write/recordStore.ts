@@ -75,6 +75,11 @@ export class RecordStore {
     return (this.store.statement(database, sql).all(writeId) as ChangeRow[]).map(pastChange);
   }
 
+  /** The same, read beside the queue of writes. */
+  changesBeside(writeId: string): Promise<PastChange[]> {
+    return this.store.withConnection((database) => this.changesOf(database, writeId));
+  }
+
   /** The line of the log with a sequence number. */
   changeAt(database: Database, seq: number): PastChange | undefined {
     const sql = 'SELECT * FROM change WHERE id = ?';
@@ -82,13 +87,32 @@ export class RecordStore {
     return row && pastChange(row);
   }
 
-  /** One's own last writes in a workbook, the newest first: what each was and what it took back. */
-  ownWrites(database: Database, workbookId: string, accountId: string, most: number): OwnWrite[] {
-    const sql = `SELECT batch AS writeId, undoes, door, max(id) AS seq, count(*) AS lines,
-        min(kind) AS kind, min(sheet_id) AS sheetId
-      FROM change WHERE account_id = ? AND workbook_id = ? AND batch IS NOT NULL
-      GROUP BY batch ORDER BY seq DESC LIMIT ?`;
-    return this.store.statement(database, sql).all(accountId, workbookId, most) as OwnWrite[];
+  /**
+   * One's own writes in a workbook, the newest first. The lines of a write stand together in the
+   * log, so each is found by its last and its first line, however many are between.
+   */
+  ownWrites(workbookId: string, accountId: string, most: number): Promise<OwnWrite[]> {
+    return this.store.withConnection((database) => {
+      const lastBefore = this.store.statement(
+        database,
+        `SELECT id, batch FROM change WHERE account_id = ? AND workbook_id = ? AND id < ?
+          AND batch IS NOT NULL ORDER BY id DESC LIMIT 1`,
+      );
+      const firstOf = this.store.statement(
+        database,
+        `SELECT id, undoes, kind, sheet_id AS sheetId FROM change WHERE batch = ?
+          ORDER BY id LIMIT 1`,
+      );
+      const writes: OwnWrite[] = [];
+      for (let before = Number.MAX_SAFE_INTEGER; writes.length < most;) {
+        const last = lastBefore.get(accountId, workbookId, before) as LastLine | undefined;
+        if (!last) break;
+        const { id, ...first } = firstOf.get(last.batch) as FirstLine;
+        writes.push({ ...first, writeId: last.batch, lines: last.id - id + 1 });
+        before = id;
+      }
+      return writes;
+    });
   }
 
   insert(database: Database, table: Table, sheetId: string, row: AnyRow): void {
@@ -214,12 +238,13 @@ export class RecordStore {
 export interface OwnWrite {
   readonly writeId: string;
   readonly undoes: string | null;
-  readonly door: string;
-  readonly seq: number;
   readonly lines: number;
   readonly kind: ChangeKind;
   readonly sheetId: string;
 }
+
+type LastLine = { id: number; batch: string };
+type FirstLine = { id: number } & Pick<OwnWrite, 'undoes' | 'kind' | 'sheetId'>;
 
 function pastChange(row: ChangeRow): PastChange {
   return {

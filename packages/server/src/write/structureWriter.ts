@@ -61,7 +61,11 @@ export class StructureWriter {
         before: null,
         after: null,
       });
-      return { answer, event: { seq, kind, sheetId, writeId, by: writer.name }, workbookId };
+      return {
+        answer,
+        event: { seq, kind, sheetId, writeId, by: writer.name, personId: writer.id },
+        workbookId,
+      };
     });
     if (done.event) {
       await this.catalog.refresh(done.workbookId);

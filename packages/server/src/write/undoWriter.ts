@@ -29,7 +29,6 @@ import {
 import { landedOf, wireCells } from './landed';
 import { RecordStore, type OwnWrite, type PastChange } from './recordStore';
 import { WritePath } from './writePath';
-import { WriteQueue } from './writeQueue';
 
 /** How far back one's own writes are looked through. */
 const MOST_WRITES = 200;
@@ -39,17 +38,13 @@ const MOST_WRITES = 200;
 export class UndoWriter {
   constructor(
     private readonly path: WritePath,
-    private readonly queue: WriteQueue,
     private readonly records: RecordStore,
     private readonly catalog: Catalog,
   ) {}
 
   /** What one could take back next, and what do again. */
   async state(workbookId: string, writer: Writer): Promise<UndoView> {
-    const writes = await this.queue.run(
-      (database) => this.records.ownWrites(database, workbookId, writer.id, MOST_WRITES),
-      () => undefined,
-    );
+    const writes = await this.records.ownWrites(workbookId, writer.id, MOST_WRITES);
     const { done, undone } = undoStacks(writes.reverse());
     return { undo: this.entry(done.at(-1)), redo: this.entry(undone.at(-1)) };
   }
@@ -60,10 +55,7 @@ export class UndoWriter {
     { writeId, undoes, anyway = false }: Undo,
     writer: Writer,
   ): Promise<Written> {
-    const lines = await this.queue.run(
-      (database) => this.records.changesOf(database, undoes),
-      () => undefined,
-    );
+    const lines = await this.records.changesBeside(undoes);
     const [first] = lines;
     if (first?.workbookId !== workbookId || !lines.every(({ kind }) => kind in INVERSES)) {
       throw Refused.notFound('write to take back');

@@ -301,6 +301,7 @@ export function eventOf(change: PastChange, by: string, sheet: SheetFacts): Chan
     sheetId,
     writeId: batch,
     by,
+    personId: change.accountId,
     ...(isRecordKind(kind) && landed && { landed }),
   };
 }

@@ -14,11 +14,14 @@ import {
   PLAIN_PATTERN,
 } from '@varn/core';
 
+/** A change as those who look on are told of it, or as a write's own answer tells it. */
+export type Told = Omit<ChangeEvent, 'personId'>;
+
 /** How many of the last records the desk keeps. */
 const LAST_KEPT = 8;
 
 /** A workbook's table of contents after a record was written. */
-export function workbookAfter(workbook: WorkbookView, { landed, seq }: ChangeEvent): WorkbookView {
+export function workbookAfter(workbook: WorkbookView, { landed, seq }: Told): WorkbookView {
   if (!landed || seq <= workbook.seq) return workbook;
   return {
     ...workbook,
@@ -29,12 +32,12 @@ export function workbookAfter(workbook: WorkbookView, { landed, seq }: ChangeEve
   };
 }
 
-export function sheetAfter(sheet: SheetView, { landed }: ChangeEvent): SheetView {
+export function sheetAfter(sheet: SheetView, { landed }: Told): SheetView {
   return landed && landed.sheetId === sheet.id ? { ...sheet, count: landed.after } : sheet;
 }
 
 /** What the desk shows after a record was written: count, last records, next running numbers. */
-export function formAfter(form: FormView, event: ChangeEvent): FormView {
+export function formAfter(form: FormView, event: Told): FormView {
   const { landed } = event;
   if (!landed || landed.sheetId !== form.sheet.id || event.seq <= form.seq) return form;
   return {

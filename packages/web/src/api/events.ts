@@ -12,9 +12,10 @@ import { paths } from '@varn/contract/paths';
 import { useEffect } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
 import { get } from './client';
-import { formAfter, recordOf, sheetAfter, workbookAfter } from './applyEvent';
+import { formAfter, recordOf, sheetAfter, workbookAfter, type Told } from './applyEvent';
 import { amend, readAgain } from './held';
 import { markRecent } from './recent';
+import { useSession } from './resources';
 
 const REOPEN_MS = 2000;
 
@@ -24,9 +25,10 @@ const REOPEN_MS = 2000;
  */
 export function useWorkbookEvents(workbookId: string | undefined, after: number | undefined): void {
   const { mutate } = useSWRConfig();
-  const ready = after !== undefined;
+  const personId = useSession().data?.person?.id;
+  const ready = after !== undefined && personId !== undefined;
   useEffect(() => {
-    if (workbookId === undefined || after === undefined) return;
+    if (workbookId === undefined || after === undefined || personId === undefined) return;
     let seq = after;
     let reopening: ReturnType<typeof setTimeout> | undefined;
     let source: EventSource;
@@ -36,7 +38,9 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
         const event = JSON.parse(data) as ChangeEvent;
         if (event.seq <= seq) return;
         seq = event.seq;
-        apply(mutate, workbookId, event);
+        // One's own may have been written in another window.
+        if (event.personId === personId) applyOwn(mutate, workbookId, event);
+        else apply(mutate, workbookId, event);
       };
       source.addEventListener('recalculated', ({ data }: MessageEvent<string>) => {
         applyResults(mutate, JSON.parse(data) as RecalculatedEvent);
@@ -56,13 +60,18 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
     };
     // `after` only starts the stream; later views of the workbook know of what it told.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [workbookId, ready, mutate]);
+  }, [workbookId, ready, personId, mutate]);
 }
 
-/** Brings one change into what was read; also for a write's own answer, which may come first. */
-export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEvent): void {
-  const { landed, sheetId, kind } = event;
+/** Brings a write of one's own into what was read, from its answer, which may come first. */
+export function applyOwn(mutate: ScopedMutator, workbookId: string, event: Told): void {
   readAnew(mutate, paths.undo(workbookId));
+  apply(mutate, workbookId, event);
+}
+
+/** Brings one change into what was read. */
+export function apply(mutate: ScopedMutator, workbookId: string, event: Told): void {
+  const { landed, sheetId, kind } = event;
   if (!landed) {
     readAnew(mutate, ...touchedBy(event, workbookId));
     return;
@@ -79,7 +88,7 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: ChangeEv
 const isForm = (path: string): boolean => /^\/api\/forms\/[^/]+$/.test(path);
 
 /** What is read anew when a change is told of without what it changed; by the start of its path. */
-function touchedBy({ sheetId, kind }: ChangeEvent, workbookId: string): string[] {
+function touchedBy({ sheetId, kind }: Told, workbookId: string): string[] {
   const sheet = paths.sheet(sheetId);
   // Cells above the heading: nothing but themselves, and what formulas make of them.
   if (kind === 'rowChanged') return [`${sheet}/free-rows`];
@@ -140,7 +149,7 @@ const isUnder = (key: string, start: string): boolean =>
   key.startsWith(start) && (start.endsWith('/') || /^(?:$|[/?])/.test(key.slice(start.length)));
 
 /** Windows of rows: an appended or changed record is put in; when rows shift they are read anew. */
-function applyToRows(mutate: ScopedMutator, { landed, sheetId }: ChangeEvent): void {
+function applyToRows(mutate: ScopedMutator, { landed, sheetId }: Told): void {
   if (!landed) return;
   const rows = `${paths.sheet(sheetId)}/rows`;
   const isView = (path: string): boolean => path.includes('&view=');

@@ -13,7 +13,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
-import { apply } from '../api/events';
+import { applyOwn } from '../api/events';
 import { insist } from '../api/insist';
 import type { Submission } from '../form/filledIn';
 
@@ -119,7 +119,7 @@ export function useSubmit(
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');
       const { seq, kind, sheetId, writeId } = landed;
-      apply(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
+      applyOwn(mutate, workbookId, { seq, kind, sheetId, writeId, by: '', landed });
       onAnswered?.(true);
       then(landed);
     } catch (error) {

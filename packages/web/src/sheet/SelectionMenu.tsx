@@ -34,7 +34,13 @@ export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
     >
       <Portal>
         <Menu.Positioner>
-          <Menu.Content bg="leaf" aria-label="With what is chosen" maxH="70vh" overflowY="auto" _closed={{ animation: 'none' }}>
+          <Menu.Content
+            bg="leaf"
+            aria-label="With what is chosen"
+            maxH="70vh"
+            overflowY="auto"
+            _closed={{ animation: 'none' }}
+          >
             {actions.map(({ id, label, apart = false }) => (
               <Menu.Item
                 key={id}

@@ -5,7 +5,7 @@ import { useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { ApiRefusal, get, request, sayError, type NoAnswer } from '../api/client';
-import { apply, readAnew } from '../api/events';
+import { applyOwn, readAnew } from '../api/events';
 import { useWrites } from '../api/useWrites';
 import { cellKey, planOf, type Looked, type Placed, type Plan, type Unplaced } from './cells/plan';
 import { lineAt, type Lines } from './lines';
@@ -116,7 +116,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
       }
       if (written.records.length > MOST_MARKED) return;
       for (const landed of written.records) {
-        apply(mutate, workbookId, eventOf(landed, written.writeId));
+        applyOwn(mutate, workbookId, eventOf(landed, written.writeId));
       }
     },
     [mutate],

@@ -5,7 +5,7 @@ import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { BegunPlace, type BegunWork } from '../api/begunWork';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
-import { apply } from '../api/events';
+import { applyOwn } from '../api/events';
 import { useOwnStore } from '../api/ownStore';
 import { useSteady } from '../form/useSteady';
 import type { Cells } from './useCells';
@@ -111,7 +111,7 @@ export function useDraft(sheet: SheetView, inTurn: Cells['inTurn']): DraftRow {
       for (const landed of written.records) {
         const { seq, kind, sheetId } = landed;
         const event = { seq, kind, sheetId, writeId: written.writeId, by: '', landed };
-        apply(mutate, sheet.workbookId, event);
+        applyOwn(mutate, sheet.workbookId, event);
       }
       sending.current.delete(leaving.id);
       leaveTo(leaving);

@@ -248,8 +248,8 @@ const kept = new WeakMap<Area, Map<number, LineIndex>>();
 const FIRST_ROW = -1;
 
 function keptIndex(area: Area, at: number, line: Line): LineIndex {
-  let indexes = kept.get(area);
-  if (!indexes) kept.set(area, (indexes = new Map()));
+  const indexes = kept.get(area) ?? new Map<number, LineIndex>();
+  kept.set(area, indexes);
   let index = indexes.get(at);
   if (!index) indexes.set(at, (index = new LineIndex(line)));
   return index;

@@ -1,0 +1,23 @@
+import { dictionary } from '@zxcvbn-ts/language-common';
+
+export const SHORTEST_PASSWORD = 12;
+
+const COMMON: ReadonlySet<string> = new Set(dictionary['passwords-common']);
+
+/** Why a password is too easy to guess, as a sentence; `null` where it will do. */
+export function passwordProblem(password: string): string | null {
+  const text = password.normalize('NFKC').toLowerCase();
+  const characters = [...text];
+  if (characters.length < SHORTEST_PASSWORD) {
+    return `The password is under ${SHORTEST_PASSWORD} characters. A few words in a row are easy to keep in mind.`;
+  }
+  if (new Set(characters).size < 4) {
+    return 'The password repeats the same few characters. Take more different ones.';
+  }
+  const core = text.replace(/^[^\p{L}]+|[^\p{L}]+$/gu, '');
+  const unit = /^(.+?)\1+$/su.exec(text)?.[1] ?? '';
+  if ([text, core, unit].some((each) => COMMON.has(each))) {
+    return 'The password is one of the first that are tried. Take another.';
+  }
+  return null;
+}

@@ -1,0 +1,80 @@
+import type { ChangeEvent, RecalculatedEvent } from '@varn/contract';
+import { once } from 'node:events';
+import type { ServerResponse } from 'node:http';
+
+/** What may wait for one reader, in bytes. A browser that is cut off comes back where it was. */
+const MOST_WAITING = 1024 * 1024;
+
+/** Events as they are sent: made once, for all who are told. */
+const texts = new WeakMap<ChangeEvent | RecalculatedEvent, string>();
+
+function textOf(event: ChangeEvent | RecalculatedEvent): string {
+  let text = texts.get(event);
+  if (text === undefined) {
+    const head = event.kind === 'recalculated' ? 'event: recalculated' : `id: ${event.seq}`;
+    text = `${head}\ndata: ${JSON.stringify(event)}\n\n`;
+    texts.set(event, text);
+  }
+  return text;
+}
+
+/** One reader's stream of events. Who does not keep up is cut off, and nothing more is kept for. */
+export class EventStream {
+  private sent = 0;
+
+  constructor(private readonly response: ServerResponse) {
+    response.writeHead(200, {
+      'content-type': 'text/event-stream; charset=utf-8',
+      'cache-control': 'no-store, no-transform',
+      'x-accel-buffering': 'no',
+    });
+    this.write('retry: 1000\n\n');
+  }
+
+  get isOpen(): boolean {
+    return !this.response.destroyed && !this.response.writableEnded;
+  }
+
+  /** Sends only what comes after a sequence number. */
+  begin(after: number): void {
+    this.sent = after;
+  }
+
+  send(event: ChangeEvent | RecalculatedEvent): void {
+    if (event.kind !== 'recalculated') {
+      if (event.seq <= this.sent) return;
+      this.sent = event.seq;
+    }
+    this.write(textOf(event));
+  }
+
+  /** Tells to read everything anew, and to go on from a sequence number. */
+  reload(seq: number): void {
+    this.sent = seq;
+    this.write(`id: ${seq}\nevent: reload\ndata: {}\n\n`);
+  }
+
+  beat(): void {
+    this.write(': here\n\n');
+  }
+
+  /** Waits until the reader has taken what was sent, or is gone. */
+  async drained(): Promise<void> {
+    if (!this.isOpen || !this.response.writableNeedDrain) return;
+    await Promise.race([once(this.response, 'drain'), once(this.response, 'close')]);
+  }
+
+  onClose(closed: () => void): void {
+    this.response.on('close', closed);
+  }
+
+  end(): void {
+    if (this.isOpen) this.response.end();
+  }
+
+  private write(text: string): void {
+    if (!this.isOpen) return;
+    this.response.write(text);
+    if (this.response.writableLength > MOST_WAITING) this.response.destroy();
+  }
+}
