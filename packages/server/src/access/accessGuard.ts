@@ -32,6 +32,9 @@ export class AccessGuard implements CanActivate {
   /** Lets a request in through its door. @throws Refused 401, 403, 404, 429 */
   async admit(request: KnownRequest, { access, rate }: Door): Promise<void> {
     if (!READING.has(request.method)) this.checkOrigin(request);
+    if (/%00/.test(request.url)) {
+      throw Refused.badRequest('holdsNul', 'The address holds the character NUL. Take it out.');
+    }
     if (!access) throw Refused.forbidden('This is closed.');
     if (access.to !== 'anyone') {
       const person = await this.sessions.personOf(request.headers.cookie);

@@ -53,6 +53,7 @@ function viewIn(text: string): ViewAsked {
   const fits =
     typeof view === 'object' &&
     view !== null &&
+    !Array.isArray(view) &&
     Array.isArray(filters) &&
     filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
     (order === undefined || isTexts(order, ['columnId']));

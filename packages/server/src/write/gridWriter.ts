@@ -70,6 +70,10 @@ export class GridWriter {
   async edit(sheetId: string, edits: EditCells, writer: Writer): Promise<Written> {
     checkSize(edits);
     const { writeId, records = [], added: fresh = [], rows = [], partly = false } = edits;
+    refuseTwice(
+      records,
+      rows.map(({ row }) => row),
+    );
     const { workbook } = this.sheetOf(sheetId);
     const typesFormula = rows.some(({ cells }) =>
       Object.values(cells).some((text) => text.trim().startsWith('=')),
@@ -113,14 +117,15 @@ export class GridWriter {
   /** Sends records and free rows to the bin. */
   async removeRows(sheetId: string, remove: RemoveRows, writer: Writer): Promise<Written> {
     const { writeId, revision, records, rows: numbers } = remove;
+    refuseTwice(records, numbers);
     const asked = ['removeRows', JSON.stringify(records), JSON.stringify(numbers)];
     const order = this.order(sheetId, writeId, writer, asked);
     const done = await this.path.write(order, ({ sheet, model, rows }) => {
       guardShape(sheet, revision, numbers.length > 0);
-      const free = new Set(numbers.map((number) => freeRowAt(rows, number)));
+      const free = numbers.map((number) => freeRowAt(rows, number));
       const decisions = [
         ...records.map((at) => removed(recordAt(model, at.id, at.revision))),
-        ...[...free].map(rowRemoved),
+        ...free.map(rowRemoved),
       ];
       return { decisions };
     });
@@ -130,6 +135,7 @@ export class GridWriter {
   /** Puts records or free rows above another row. */
   async moveRows(sheetId: string, move: MoveRows, writer: Writer): Promise<Written> {
     const { writeId, revision, records, rows: numbers, above } = move;
+    refuseTwice(records, numbers);
     const asked = ['moveRows', JSON.stringify(records), JSON.stringify(numbers), `${above}`];
     const order = this.order(sheetId, writeId, writer, asked);
     const done = await this.path.write(order, ({ sheet, model, rows }) => {
@@ -403,6 +409,21 @@ function checkSize({ records = [], added: fresh = [], rows = [] }: EditCells): v
     throw Refused.tooLarge(
       `${cells} cells are more than one write may touch: ${MOST_CELLS}. Write them in parts.`,
     );
+  }
+}
+
+/** One write changes a record or a row once. */
+function refuseTwice(records: readonly { readonly id: string }[], rows: readonly number[]): void {
+  const keys = [
+    ...records.map(({ id }) => `record ${id.slice(0, 50)}`),
+    ...rows.map((n) => `row ${n}`),
+  ];
+  const seen = new Set<string>();
+  for (const key of keys) {
+    if (seen.has(key)) {
+      throw Refused.badRequest('namedTwice', `The ${key} is named twice. Name each once.`);
+    }
+    seen.add(key);
   }
 }
 

@@ -200,9 +200,10 @@ function keysOf(from: Area): (value: CellValue) => string | number {
 
 function uniqueRows(from: Area, once: boolean): CellValue[][] {
   const seen = new Map<string | number, { row: CellValue[]; count: number }>();
-  const keyOf = keysOf(from);
   spend(from.rows * from.columns * 12);
-  for (const row of rowsOf(from)) {
+  const rows = rowsOf(from);
+  const keyOf = keysOf(from);
+  for (const row of rows) {
     const keys = row.map(keyOf);
     const key = keys.length === 1 ? (keys[0] ?? '') : keys.join('\u0000');
     const known = seen.get(key);
