@@ -1,6 +1,6 @@
 /**
  * Installs what is missing, Chromium included, then runs everything: lint, types, unit tests, the
- * build, end-to-end tests. Writes test-results/summary.json: how many passed and failed.
+ * build, end-to-end tests, and each bench once at a tiny size. Writes test-results/summary.json: how many passed and failed.
  */
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -11,6 +11,8 @@ import { ROOT, run, runBeside } from './lib/run.mjs';
 const RESULTS = join(ROOT, 'test-results');
 const UNIT = join(RESULTS, 'unit.json');
 const E2E = join(RESULTS, 'e2e.json');
+const BENCH = join(RESULTS, 'bench.json');
+const NOTHING_RAN = { passed: 0, failed: 0 };
 /** Characters told of a page on which a test failed. */
 const MOST_OF_A_PAGE = 8000;
 
@@ -33,6 +35,10 @@ const suites = [
       if (counts.failed > 0) showPages();
       return counts;
     },
+  ],
+  [
+    'bench',
+    () => counted(run('node', ['scripts/bench.mjs', '--tiny']), () => read(BENCH) ?? NOTHING_RAN),
   ],
 ];
 

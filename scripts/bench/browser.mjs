@@ -1,10 +1,11 @@
-import { chromium } from '@playwright/test';
+import { openBrowser } from './chromium.mjs';
 import { paintsOf, percentile, watchPaints } from './paints.mjs';
+import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
-const RUNS = 5;
-const LARGE = '100000';
-const IMPORTED = 100_000;
+const RUNS = sized(5, 1);
+const LARGE = sized('100000', '300');
+const IMPORTED = sized(100_000, 20_000);
 
 const median = (values) => percentile(values, 0.5);
 
@@ -27,19 +28,22 @@ async function scrolling(context, address) {
   const page = await context.newPage();
   await page.goto(address);
   await page.waitForSelector('.grid-row [role=gridcell]:not(:empty)');
-  const frames = await page.evaluate(async () => {
-    const grid = document.querySelector('.grid');
-    const frames = [];
-    let last = performance.now();
-    for (let n = 0; n < 240; n += 1) {
-      grid.scrollTop += 140;
-      await new Promise(requestAnimationFrame);
-      const now = performance.now();
-      if (n > 10) frames.push(now - last);
-      last = now;
-    }
-    return frames;
-  });
+  const frames = await page.evaluate(
+    async (frameCount) => {
+      const grid = document.querySelector('.grid');
+      const frames = [];
+      let last = performance.now();
+      for (let n = 0; n < frameCount; n += 1) {
+        grid.scrollTop += 140;
+        await new Promise(requestAnimationFrame);
+        const now = performance.now();
+        if (n > 10) frames.push(now - last);
+        last = now;
+      }
+      return frames;
+    },
+    sized(240, 30),
+  );
   await page.close();
   return percentile(frames, 0.95);
 }
@@ -129,10 +133,7 @@ export function measure() {
     const large = sheets.find(({ name }) => name === 'Samples');
     const sheetAt = (sheetId) => `${base}/workbooks/${id}/sheets/${sheetId}`;
 
-    const browser = await chromium.launch({
-      executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-    });
+    const browser = await openBrowser();
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const [name, value] = cookie.split('=');
     await context.addCookies([{ name, value, url: base }]);

@@ -4,10 +4,11 @@ import { createReadStream, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio } from './server.mjs';
 
 const { scoutFile, takeInFile, csvRows } = createRequire(import.meta.url)('@varn/files');
-const ROWS = 100_000;
+const ROWS = sized(100_000, 500);
 const COLUMNS = 12;
 
 function content() {

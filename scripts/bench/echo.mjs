@@ -13,5 +13,5 @@ const server = createServer((request, response) => {
     response.end(body);
   });
 });
-server.listen(4392, '127.0.0.1', () => process.send('listening'));
+server.listen(0, '127.0.0.1', () => process.send(server.address().port));
 process.on('disconnect', () => process.exit(0));

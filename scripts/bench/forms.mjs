@@ -1,13 +1,14 @@
-import { chromium } from '@playwright/test';
+import { openBrowser } from './chromium.mjs';
 import { createRequire } from 'node:module';
 import { paintsOf, percentile, watchPaints } from './paints.mjs';
+import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
 const { readOutline } = createRequire(import.meta.url)('@varn/core');
 
-const FIELDS = 300;
-const LINES = 500;
-const KEYS = 60;
+const FIELDS = sized(300, 20);
+const LINES = sized(500, 20);
+const KEYS = sized(60, 12);
 /** Twelve keys a second: faster than anyone types for long. */
 const BETWEEN_KEYS_MS = 80;
 
@@ -99,7 +100,7 @@ async function dragging(page) {
   await page.mouse.move(grip.x + 8, grip.y + 8);
   await page.mouse.down();
   await page.evaluate(() => (window.frames.length = 0));
-  for (let n = 0; n < 120; n += 1) {
+  for (let n = 0; n < sized(120, 20); n += 1) {
     await page.mouse.move(grip.x - 60, 180 + 300 * Math.abs(Math.sin(n / 18)));
   }
   const frames = await page.evaluate(() => window.frames);
@@ -119,10 +120,7 @@ export function measure() {
     });
     const small = await formOf(ask, id, 'Small', outlineOf(7));
     const large = await formOf(ask, id, 'Large', outlineOf(FIELDS));
-    const browser = await chromium.launch({
-      executablePath: '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-    });
+    const browser = await openBrowser();
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const [name, value] = cookie.split('=');
     await context.addCookies([{ name, value, url: base }]);

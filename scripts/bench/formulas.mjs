@@ -1,10 +1,11 @@
 import { createRequire } from 'node:module';
+import { sized } from './size.mjs';
 import { milliseconds, ratio } from './server.mjs';
 
 const require = createRequire(import.meta.url);
 const core = require('@varn/core');
 
-const RECORDS = 100_000;
+const RECORDS = sized(100_000, 500);
 const TOTALS = ['SUM', 'AVERAGE', 'MIN', 'MAX', 'COUNT'];
 
 const since = (from) => performance.now() - from;

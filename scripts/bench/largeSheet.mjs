@@ -2,12 +2,13 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
+import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
-const RECORDS = 1_000_000;
+const RECORDS = sized(1_000_000, 2000);
 const COLUMNS = 12;
-const RUNS = 5;
-const CHECKS = 60;
+const RUNS = sized(5, 1);
+const CHECKS = sized(60, 5);
 
 const Database = createRequire(join(ROOT, 'packages/server/package.json'))('better-sqlite3');
 
@@ -92,7 +93,7 @@ export function measure() {
     const loading = await timed(() => ask('POST', '/api/sheets/large/figures', whole));
     const after = memoryOf(server.pid);
     const warm = { small: [], large: [] };
-    for (let n = 0; n < 40; n += 1) {
+    for (let n = 0; n < sized(40, 3); n += 1) {
       warm.small.push(await opening(ask, small));
       warm.large.push(await opening(ask, 'large', (n * 24_989) % RECORDS));
     }

@@ -1,11 +1,37 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
 
-const PORT = 4391;
+/** Servers and browsers that were started and not stopped. */
+const running = new Set();
+
+/** Remembers how to stop something, should its bench fail before it does. */
+export function toBeStopped(stop) {
+  const once = async () => {
+    if (running.delete(once)) await stop();
+  };
+  running.add(once);
+  return once;
+}
+
+/** Stops whatever a bench left running. */
+export async function stopAll() {
+  for (const stop of running) await stop();
+}
+
+/** A port nobody listens on. */
+export async function freePort() {
+  const probe = createServer().listen(0, '127.0.0.1');
+  await once(probe, 'listening');
+  const { port } = probe.address();
+  probe.close();
+  await once(probe, 'close');
+  return port;
+}
 
 /** A folder of its own for a bench, removed at the end. */
 export async function inFolder(work) {
@@ -19,6 +45,7 @@ export async function inFolder(work) {
 
 /** Starts the built server on a folder; gives its address, how long it took to answer, and a stop. */
 export async function startServer(folder, env = {}) {
+  const port = await freePort();
   const began = performance.now();
   const server = spawn(process.execPath, [join(ROOT, 'packages/server/dist/main.js')], {
     stdio: ['ignore', 'ignore', 'inherit'],
@@ -26,13 +53,18 @@ export async function startServer(folder, env = {}) {
       ...process.env,
       NODE_ENV: 'production',
       VARN_DATA: folder,
-      VARN_PORT: String(PORT),
+      VARN_PORT: String(port),
       VARN_DEMO: '1',
       VARN_LOG: 'error',
       ...env,
     },
   });
-  const base = `http://127.0.0.1:${PORT}`;
+  const stop = toBeStopped(async () => {
+    const ended = once(server, 'exit');
+    server.kill('SIGTERM');
+    await ended;
+  });
+  const base = `http://127.0.0.1:${port}`;
   for (;;) {
     if (
       await fetch(`${base}/api/health`).then(
@@ -41,26 +73,22 @@ export async function startServer(folder, env = {}) {
       )
     )
       break;
+    // Nobody else is talked to on its port.
     if (server.exitCode !== null) throw new Error('the server ended before it answered');
     await new Promise((resolve) => setTimeout(resolve, 5));
   }
   const ms = performance.now() - began;
-  const stop = async () => {
-    const ended = once(server, 'exit');
-    server.kill('SIGTERM');
-    await ended;
-  };
   return { base, ms, stop, pid: server.pid };
 }
 
-/** Signs in as the demo's analyst; gives a way to ask the API. */
-export async function signIn(base) {
+/** Signs in as one of the demo's people; gives a way to ask the API. */
+export async function signIn(base, wanted = 'owner') {
   const json = { 'content-type': 'application/json' };
   const { demoPeople } = await (await fetch(`${base}/api/session`)).json();
   const signedIn = await fetch(`${base}/api/session/demo`, {
     method: 'POST',
     headers: json,
-    body: JSON.stringify({ personId: demoPeople[0].id }),
+    body: JSON.stringify({ personId: demoPeople.find(({ role }) => role === wanted).id }),
   });
   const cookie = signedIn.headers.get('set-cookie').split(';')[0];
   const ask = async (method, path, body) => {

@@ -5,9 +5,10 @@ import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
+import { sized } from './size.mjs';
 import { inFolder, milliseconds, perSecond, ratio, signIn, startServer } from './server.mjs';
 
-const SECONDS = 6;
+const SECONDS = sized(6, 1);
 const MANY = 32;
 
 /** Fires one kind of request as fast as it is answered; each body has a write id of its own. */
@@ -35,7 +36,7 @@ async function fire(url, cookie, answers, connections) {
 /** The p50 of one request at a time, finer than autocannon's whole milliseconds. */
 async function quiet(url, cookie, answers) {
   const times = [];
-  for (let n = 0; n < 400; n += 1) {
+  for (let n = 0; n < sized(400, 60); n += 1) {
     const body = JSON.stringify({ writeId: randomUUID(), answers });
     const began = performance.now();
     const response = await fetch(url, {
@@ -57,17 +58,17 @@ function bareCommits(folder) {
   database.exec('CREATE TABLE record (id TEXT PRIMARY KEY, cells TEXT)');
   const insert = database.prepare('INSERT INTO record VALUES (?, ?)');
   const cells = JSON.stringify({ a: 'x'.repeat(300) });
-  const until = performance.now() + 2000;
+  const until = performance.now() + sized(2000, 200);
   let count = 0;
   for (; performance.now() < until; count += 1) insert.run(randomUUID(), cells);
   database.close();
-  return count / 2;
+  return (count * 1000) / sized(2000, 200);
 }
 
 async function echoRate(cookie, answers) {
   const echo = fork(join(ROOT, 'scripts/bench/echo.mjs'));
-  await once(echo, 'message');
-  const told = await fire('http://127.0.0.1:4392/', cookie, answers, MANY);
+  const [port] = await once(echo, 'message');
+  const told = await fire(`http://127.0.0.1:${port}/`, cookie, answers, MANY);
   echo.disconnect();
   await once(echo, 'exit');
   return told.rate;

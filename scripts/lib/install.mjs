@@ -29,6 +29,9 @@ export function ensureInstalled() {
   console.log('Installing packages (the database driver is compiled: about two minutes)…');
   must('Installing', 'npm', ['ci', '--no-fund', '--no-audit'], {
     npm_config_build_from_source: 'true',
+    // node-gyp compiles with all cores.
+    JOBS: 'max',
+    npm_config_jobs: 'max',
   });
   writeFileSync(STAMP, lock);
 }

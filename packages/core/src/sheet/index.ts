@@ -5,5 +5,5 @@ export { usualLength } from './lengths';
 export { readFree, type FreeReading } from './readFree';
 export { keyColumnsOf, keyConflicts, KeyIndex, type KeyChange, type KeyConflict } from './keyIndex';
 export * from './place';
-export { ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
+export { ORDER_GAP, SheetModel, type Growing, type StoredRecord } from './sheetModel';
 export { asTrial, isTrial } from './trial';

@@ -20,6 +20,18 @@ const FIRST_CAPACITY = 64;
 /** What is kept derived from one column at most. */
 const MOST_DERIVED = 16;
 
+/** What is derived of a column, and goes on when a record comes at the end. */
+export interface Growing {
+  append(value: CellValue): void;
+}
+
+const isGrowing = (derived: object): derived is Growing => 'append' in derived;
+
+interface Derivations {
+  version: string;
+  readonly byName: Map<string, object>;
+}
+
 /** What is kept up to date of some columns while records come, change and go. */
 interface Watcher {
   readonly columnIds: readonly string[];
@@ -42,10 +54,7 @@ export class SheetModel {
   private readonly columns = new Map<string, ColumnStore>();
   /** Columns whose values follow from others: never stored, and no part of a record. */
   private readonly followed = new Map<string, ColumnStore>();
-  private readonly derivations = new Map<
-    string,
-    { version: string; byName: Map<string, unknown> }
-  >();
+  private readonly derivations = new Map<string, Derivations>();
   private readonly watchers = new Map<string, Watcher>();
   private orderVersion = 0;
   private highestKey = 0;
@@ -85,13 +94,15 @@ export class SheetModel {
     this.slotOfId.set(record.id, slot);
     this.orderKeys[slot] = record.orderKey;
     this.noteOrderKey(record.orderKey);
+    const position = this.firstPositionFrom(record.orderKey);
+    const goingOn = position === this.held ? this.current() : [];
     this.fill(slot, record);
     for (const watcher of this.watchers.values()) watcher.put(record.id, record.cells);
-    const position = this.firstPositionFrom(record.orderKey);
     this.order.copyWithin(position + 1, position, this.held);
     this.order[position] = slot;
     this.held += 1;
     this.orderVersion += 1;
+    for (const [columnId, known] of goingOn) this.append(columnId, known, slot);
     return position;
   }
 
@@ -227,8 +238,8 @@ export class SheetModel {
    *
    * @param name tells it from what else is derived from the column; always of the same type
    */
-  derived<T>(columnId: string, name: string, make: () => T): T {
-    const version = `${this.columnOf(columnId)?.version ?? -1}.${this.orderVersion}`;
+  derived<T extends object>(columnId: string, name: string, make: () => T): T {
+    const version = this.versionOf(columnId);
     let known = this.derivations.get(columnId);
     if (known?.version !== version) {
       known = { version, byName: new Map() };
@@ -240,6 +251,25 @@ export class SheetModel {
       known.byName.set(name, make());
     }
     return known.byName.get(name) as T;
+  }
+
+  /** What is derived of columns as they stand. */
+  private current(): [columnId: string, known: Derivations][] {
+    return [...this.derivations].filter(([id, { version }]) => version === this.versionOf(id));
+  }
+
+  /** What is derived goes on with a record at the end, where it can; else it is forgotten. */
+  private append(columnId: string, known: Derivations, slot: number): void {
+    const value = this.cellOfSlot(slot, columnId);
+    for (const [name, each] of known.byName) {
+      if (isGrowing(each)) each.append(value);
+      else known.byName.delete(name);
+    }
+    known.version = this.versionOf(columnId);
+  }
+
+  private versionOf(columnId: string): string {
+    return `${this.columnOf(columnId)?.version ?? -1}.${this.orderVersion}`;
   }
 
   /** The slots of all records, in the order the records stand. */

@@ -16,6 +16,8 @@ const MINUTE_MS = 60_000;
 const MOST_WAIT_MS = 150;
 /** How long one waits who can do with nothing but the results as they come out. */
 const LONG_WAIT_MS = 10_000;
+/** While writes stream in that fast one after the other, results are not waited for at all. */
+const STREAM_MS = 250;
 /** How often those who look on are told of results while a long pass goes on. */
 const TELL_MS = 1000;
 
@@ -28,6 +30,8 @@ interface Book {
   restsUntil: number;
   /** Whether a write came while it computes: a stream of them is let through between turns. */
   contended: boolean;
+  /** When that was last, by `performance.now`. */
+  contendedAt: number;
   /** Whether someone waits for its results, so that it does not rest. */
   hurried: boolean;
   /** Ends the rest it is in. */
@@ -92,7 +96,9 @@ export class Calculator implements OnModuleDestroy {
    * looks at the sheet is told by event when they are right.
    */
   async results(workbookId: string, sheetId: string): Promise<Results> {
-    const results = await this.within(workbookId, MOST_WAIT_MS);
+    const book = this.books.get(workbookId);
+    const isStreaming = performance.now() - (book?.contendedAt ?? -Infinity) < STREAM_MS;
+    const results = await this.within(workbookId, isStreaming ? 0 : MOST_WAIT_MS);
     if (results.computing) this.books.get(workbookId)?.promised.add(sheetId);
     return results;
   }
@@ -168,6 +174,7 @@ export class Calculator implements OnModuleDestroy {
     if (!book) return;
     if (book.running) {
       book.contended = true;
+      book.contendedAt = performance.now();
       return;
     }
     book.running = this.compute(workbookId, book);
@@ -190,7 +197,7 @@ export class Calculator implements OnModuleDestroy {
           this.tell(workbookId, book);
           told = performance.now();
         }
-        if (!done && contended) await rest(book, took * REST_FACTOR);
+        if (!done && contended) await later(Math.min(took * REST_FACTOR, MOST_REST_MS));
       }
       book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR, MOST_REST_MS);
       this.tell(workbookId, book, book.promised);
@@ -256,6 +263,7 @@ export class Calculator implements OnModuleDestroy {
       running: null,
       restsUntil: 0,
       contended: false,
+      contendedAt: -Infinity,
       hurried: false,
       wake: () => undefined,
       promised: new Set(),

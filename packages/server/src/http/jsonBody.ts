@@ -4,12 +4,19 @@ import { Refused } from './refused';
 /** How deep arrays and objects may stand within each other. */
 const DEEPEST = 50;
 
-const [QUOTE, BACKSLASH, OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE_OBJECT] = Buffer.from('"\\[]{}');
+/** How many values a body may hold: the largest paste has fewer. */
+const MOST_VALUES = 1_500_000;
+
+const [QUOTE, BACKSLASH, OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE_OBJECT, COMMA] =
+  Buffer.from('"\\[]{},');
 const NUL_ESCAPE = Buffer.from('u0000');
 
 type Done = (error: Error | null, body?: unknown) => void;
 
-/** Reads JSON bodies that are not too deep and hold no NUL, which the database could not keep. */
+/**
+ * Reads JSON bodies that are not too deep, hold no more than can be wanted, and no NUL, which the
+ * database could not keep.
+ */
 export function readJson(fastify: FastifyInstance): void {
   const parse = fastify.getDefaultJsonParser('error', 'ignore');
   fastify.addContentTypeParser(
@@ -26,6 +33,7 @@ export function readJson(fastify: FastifyInstance): void {
 /** One pass over the bytes, before anything is made of them. */
 function problemIn(body: Buffer): Refused | null {
   let depth = 0;
+  let values = 0;
   let inText = false;
   for (let at = 0; at < body.length; at += 1) {
     const byte = body[at];
@@ -45,7 +53,12 @@ function problemIn(body: Buffer): Refused | null {
           `The JSON is nested more than ${DEEPEST} deep. Send it flatter.`,
         );
       }
+      values += 1;
     } else if (!inText && (byte === CLOSE_LIST || byte === CLOSE_OBJECT)) depth -= 1;
+    else if (!inText && byte === COMMA) values += 1;
+    if (values > MOST_VALUES) {
+      return Refused.tooLarge('The request holds more values than one may. Send it in parts.');
+    }
   }
   return null;
 }

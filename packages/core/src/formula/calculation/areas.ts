@@ -1,7 +1,7 @@
 import type { CellValue } from '../../values';
 import type { Area, Figures } from '../functions/area';
 import { ERRORS } from '../functions/convert';
-import { LineIndex } from '../functions/lineIndex';
+import { GrowingIndex, heldIndex, LineIndex } from '../functions/lineIndex';
 import type { Bounds, SheetGrid } from './sheetGrid';
 
 /** Where an area reads the cells of its sheet from. */
@@ -66,20 +66,32 @@ class RecordsArea implements Area {
   get figures(): (() => Figures) | undefined {
     const [id] = this.columnIds;
     const { records } = this.grid.sheet;
-    const isWhole = this.first === 0 && this.rows === records.count && this.columns === 1;
-    if (!isWhole || id === undefined) return undefined;
+    if (!this.isWhole || this.columns > 1 || id === undefined) return undefined;
     const figures = records.figures(id);
     return () => ({ ...figuresOf(figures), error: figures.errors > 0 ? this.firstError() : null });
   }
 
   index(column: number): LineIndex {
-    const { first, rows } = this;
+    const { first, rows, grid } = this;
+    const { records, id: sheetId } = grid.sheet;
     const id = this.columnIds[column] ?? '';
-    return this.grid.sheet.records.derived(id, `${first} ${rows}`, () => {
-      // Of its own, for this area goes with the evaluation that asked for it.
-      const area = new RecordsArea(this.grid, [id], first, rows);
-      return new LineIndex({ length: rows, at: (row) => area.at(row, 0) });
-    });
+    if (this.isWhole) {
+      const line = { length: rows, at: (row: number) => records.cellAt(row, id) };
+      return heldIndex([sheetId, id].join('\u0000'), () =>
+        records.derived(id, 'whole', () => new GrowingIndex(line)),
+      );
+    }
+    return heldIndex([sheetId, id, first, rows].join('\u0000'), () =>
+      records.derived(id, `${first} ${rows}`, () => {
+        // Of its own, for this area goes with the evaluation that asked for it.
+        const area = new RecordsArea(grid, [id], first, rows);
+        return new LineIndex({ length: rows, at: (row) => area.at(row, 0) });
+      }),
+    );
+  }
+
+  private get isWhole(): boolean {
+    return this.first === 0 && this.rows === this.grid.sheet.records.count;
   }
 
   private firstError(): CellValue {

@@ -5,6 +5,7 @@ import { compile, type Code } from '../compile';
 import { walk } from '../check';
 import { isArea, type Area, type Value } from '../functions/area';
 import { stepsTaken, TOO_LONG, withinBudget } from '../functions/budget';
+import { holding, type HeldIndexes } from '../functions/lineIndex';
 import { ERRORS, settle } from '../functions/convert';
 import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
@@ -230,9 +231,7 @@ export class Calculation implements SourceBook {
     cells: Readonly<Record<string, CellValue>>,
   ): Record<string, CellValue> {
     this.ensureOrder();
-    const nodes = [...this.columns.values()]
-      .filter((node) => node.sheet === sheet)
-      .sort((a, b) => a.rank - b.rank);
+    const nodes = this.neededAtWriting(sheet).sort((a, b) => a.rank - b.rank);
     const draft: Record<string, CellValue> = { ...cells };
     const stored: Record<string, CellValue> = {};
     this.draft = draft;
@@ -243,6 +242,22 @@ export class Calculation implements SourceBook {
     }
     this.draft = {};
     return stored;
+  }
+
+  /** The columns computed as of writing, and those of the same record that they read. */
+  private neededAtWriting(sheet: string): ColumnNode[] {
+    const found = new Set<ColumnNode>();
+    const open = [...this.columns.values()].filter((node) => node.sheet === sheet && !node.follows);
+    for (let node = open.pop(); node; node = open.pop()) {
+      if (found.has(node)) continue;
+      found.add(node);
+      for (const reference of node.references) {
+        if (reference.kind !== 'field' || reference.sheet !== sheet) continue;
+        const read = this.columns.get(columnKey(sheet, reference.column));
+        if (read) open.push(read);
+      }
+    }
+    return [...found];
   }
 
   /** What a formula gives for a record that is being written, and is in no sheet yet. */
@@ -565,12 +580,14 @@ export class Calculation implements SourceBook {
     const records = this.grids.get(node.sheet)?.sheet.records;
     if (!records || !this.begins(node)) return;
     const pace = new Pace();
+    const held: HeldIndexes = new Map();
     let isChanged = false;
     // By slots, which stay what they are while records come and go between the steps.
     for (let slot = 0; slot < records.slotCount; slot += 1) {
       if (!records.isTaken(slot)) continue;
       const before = stepsTaken();
-      isChanged = records.setFollowed(slot, node.column, this.valueIn(node, slot)) || isChanged;
+      const value = holding(held, () => this.valueIn(node, slot));
+      isChanged = records.setFollowed(slot, node.column, value) || isChanged;
       const isDue = pace.isDue(stepsTaken() - before);
       if (pace.steps > MOST_COLUMN_STEPS) break;
       if (isDue) yield;

@@ -4,7 +4,7 @@ import type { ErrorValue } from '../../values';
  * What one evaluation of a formula may take. A step is about as long as reading one value and
  * comparing it; all of them together take a tenth of a second or so on a slow machine.
  */
-export const MOST_STEPS = 4_000_000;
+export const MOST_STEPS = 2_000_000;
 /** The most values a formula may make, in all its arrays together. */
 export const MOST_MADE = 1_000_000;
 /** The longest text a formula may make, in UTF-16 units, and the most of all its texts together. */
@@ -57,7 +57,7 @@ export function spend(steps: number): void {
 
 /** Counts values before an array is made of them. */
 export function spendValues(count: number): void {
-  spend(count * 2);
+  spend(count);
   if (!budget) return;
   budget.values -= count;
   if (budget.values < 0) throw new OverBudget();

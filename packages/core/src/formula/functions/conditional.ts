@@ -37,7 +37,7 @@ function eachMet(
   const meets = (row: number, column: number): boolean =>
     conditions.every(({ range, test }) => test(range.at(row, column)));
   const known = knownPlaces(shape, conditions);
-  spend((known?.length ?? rows * columns) * (1 + conditions.length));
+  spend((known?.length ?? rows * columns) * conditions.length);
   if (known) {
     for (const place of known) {
       const [row, column] = columns === 1 ? [place, 0] : [0, place];
@@ -106,7 +106,7 @@ function remembered(
   values: Area | null,
   answer: () => CellValue,
 ): CellValue {
-  spend(20);
+  spend(100);
   const areas = [...conditions.map(({ range }) => range), ...(values ? [values] : [])];
   if (!areas.every(isLine)) return answer();
   const indexes = areas.flatMap((each) => lineOf(each).index?.() ?? []);

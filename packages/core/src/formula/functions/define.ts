@@ -266,7 +266,7 @@ function spread(
   { rows, columns }: Shape,
   runOn: (taken: readonly unknown[], moment: Moment) => Value,
 ): Value {
-  spend(rows * columns * 10);
+  spend(rows * columns * 20);
   const whole = parameters.map((parameter, index): Spread => {
     const given = args[index];
     if (!given) return { fixed: parameter.missing };

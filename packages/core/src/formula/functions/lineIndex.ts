@@ -1,3 +1,4 @@
+import type { Growing } from '../../sheet';
 import { isErrorValue, sameNumber, type CellValue, type ErrorValue } from '../../values';
 import type { Area } from './area';
 import { spend } from './budget';
@@ -26,14 +27,14 @@ let made = 0;
  */
 export class LineIndex {
   /** Tells this line, as it is, from all others. */
-  readonly id = (made += 1);
+  id = (made += 1);
   private asked = 0;
-  private groups: Groups | undefined;
-  private ordered: Float64Array | undefined;
-  private error: ErrorValue | null | undefined;
-  private readonly remembered = new Map<string, CellValue>();
+  protected groups: Groups | undefined;
+  protected ordered: Float64Array | undefined;
+  protected error: ErrorValue | null | undefined;
+  protected readonly remembered = new Map<string, CellValue>();
 
-  constructor(private readonly line: Line) {}
+  constructor(protected line: Line) {}
 
   /** Whether the line was asked before, and so will be again. */
   isWorthIt(): boolean {
@@ -142,46 +143,74 @@ export class LineIndex {
   }
 }
 
-/** Equal values of a line as chains of their places. */
-interface Groups {
-  readonly numbers: ReadonlyMap<number, number>;
-  readonly others: ReadonlyMap<string | boolean, number>;
-  readonly first: readonly number[];
-  readonly last: readonly number[];
-  readonly count: readonly number[];
+/** The index of a line to whose end values are put. */
+export class GrowingIndex extends LineIndex implements Growing {
+  append(value: CellValue): void {
+    const { length, at } = this.line;
+    this.line = { length: length + 1, at };
+    this.id = made += 1;
+    this.remembered.clear();
+    this.groups?.put(value, length);
+    if (isErrorValue(value)) this.error ??= value;
+    if (!this.ordered || typeof value !== 'number') return;
+    const place = upperBound(this.ordered, value);
+    const ordered = new Float64Array(this.ordered.length + 1);
+    ordered.set(this.ordered.subarray(0, place));
+    ordered[place] = value;
+    ordered.set(this.ordered.subarray(place), place + 1);
+    this.ordered = ordered;
+  }
+}
+
+/** Equal values of a line, each group a chain of its places. */
+class Groups {
+  readonly numbers = new Map<number, number>();
+  readonly others = new Map<string | boolean, number>();
+  readonly first: number[] = [];
+  readonly last: number[] = [];
+  readonly count: number[] = [];
   /** By place: the next place of the same value; -1 at the last. */
-  readonly next: Int32Array;
+  next: Int32Array;
+
+  constructor(length: number) {
+    this.next = new Int32Array(length).fill(-1);
+  }
+
+  /** Puts values in one after the other, by their places. */
+  put(value: CellValue, at: number): void {
+    if (value === null || isErrorValue(value)) return;
+    if (at >= this.next.length) this.grow();
+    if (typeof value === 'number') this.chain(this.numbers, value, at);
+    else this.chain(this.others, keyOf(value), at);
+  }
+
+  private chain<K>(groups: Map<K, number>, key: K, at: number): void {
+    const group = groups.get(key);
+    if (group === undefined) {
+      groups.set(key, this.first.length);
+      this.first.push(at);
+      this.last.push(at);
+      this.count.push(1);
+      return;
+    }
+    this.next[this.last[group] ?? 0] = at;
+    this.last[group] = at;
+    this.count[group] = (this.count[group] ?? 0) + 1;
+  }
+
+  private grow(): void {
+    const next = new Int32Array(Math.ceil(this.next.length * 1.5) + 64).fill(-1);
+    next.set(this.next);
+    this.next = next;
+  }
 }
 
 function grouped(line: Line): Groups {
   const { length } = line;
   spend(length * 3);
-  const numbers = new Map<number, number>();
-  const others = new Map<string | boolean, number>();
-  const first: number[] = [];
-  const last: number[] = [];
-  const count: number[] = [];
-  const next = new Int32Array(length).fill(-1);
-  const put = <K>(map: Map<K, number>, key: K, at: number): void => {
-    const group = map.get(key);
-    if (group === undefined) {
-      map.set(key, first.length);
-      first.push(at);
-      last.push(at);
-      count.push(1);
-      return;
-    }
-    next[last[group] ?? 0] = at;
-    last[group] = at;
-    count[group] = (count[group] ?? 0) + 1;
-  };
-  for (let at = 0; at < length; at += 1) {
-    const value = line.at(at);
-    if (value === null || isErrorValue(value)) continue;
-    if (typeof value === 'number') put(numbers, value, at);
-    else put(others, keyOf(value), at);
-  }
-  return { numbers, others, first, last, count, next };
+  const groups = new Groups(length);
+  for (let at = 0; at < length; at += 1) groups.put(line.at(at), at);
+  return groups;
 }
 
 function keyOf(value: string | boolean): string | boolean {
@@ -240,6 +269,33 @@ function upperBound(numbers: Float64Array, value: number, from = 0): number {
     else high = middle;
   }
   return low;
+}
+
+/** Indexes by what they are of, as one pass over many records holds them. */
+export type HeldIndexes = Map<string, LineIndex>;
+
+let held: HeldIndexes | null = null;
+
+/**
+ * Evaluates with the indexes a pass has used so far, although what they are of may have changed
+ * since: a pass is begun anew for what changed, and would else make them anew at each change.
+ */
+export function holding<T>(indexes: HeldIndexes, evaluate: () => T): T {
+  const before = held;
+  held = indexes;
+  try {
+    return evaluate();
+  } finally {
+    held = before;
+  }
+}
+
+/** The index a pass holds under a key, or the one that is made. */
+export function heldIndex(key: string, make: () => LineIndex): LineIndex {
+  if (!held) return make();
+  const index = held.get(key) ?? make();
+  held.set(key, index);
+  return index;
 }
 
 /** Indexes of areas that keep none themselves, as long as the area is there. */

@@ -159,7 +159,7 @@ interface Order {
 
 function sortedRows(from: Area, { index, falling }: Order): CellValue[][] {
   const rows = rowsOf(from);
-  spend(rows.length * Math.ceil(Math.log2(rows.length + 1)));
+  spend(rows.length * Math.ceil(Math.log2(rows.length + 1) / 2));
   const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
   return rows.sort((a, b) => {
     const left = a[index] ?? null;

@@ -125,7 +125,7 @@ function fallbackOf(parts: readonly unknown[]): number[] {
 /** The parts of a pattern between its `*`; one more than there are of these. */
 function segmentsOf(pattern: string): Segment[] {
   const segments: (string | typeof ANY)[][] = [[]];
-  spend(pattern.length * 3);
+  spend(60 + pattern.length * 3);
   const characters = Array.from(pattern, foldCase);
   for (let at = 0; at < characters.length; at += 1) {
     const character = characters[at] ?? '';
