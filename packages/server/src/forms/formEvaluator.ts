@@ -1,6 +1,7 @@
 import type { CheckAnswers, Submit } from '@varn/contract';
 import {
   fill,
+  isSame,
   prepareForm,
   serialNow,
   type Calculation,
@@ -17,14 +18,18 @@ import {
 import type { WorkbookFacts } from '../store/catalog';
 import type { FormFormula, StoredDefinition } from './storedForm';
 
+const NONE: Readonly<Record<string, FormFormula>> = {};
+
 /** Computes a form's formulas where all of the workbook is at hand. */
 export class FormEvaluator implements Evaluator<FormFormula> {
+  private last: { cells: Cells; values: Record<string, CellValue> } | undefined;
+
   /** @param formulas of computed columns that are in no sheet yet, by column id */
   constructor(
     private readonly calculation: Calculation,
     private readonly sheetId: string,
     private readonly columns: readonly Column[],
-    private readonly formulas: Readonly<Record<string, FormFormula>> = {},
+    private readonly formulas: Readonly<Record<string, FormFormula>> = NONE,
   ) {}
 
   value(formula: FormFormula, cells: Cells): CellValue {
@@ -37,25 +42,64 @@ export class FormEvaluator implements Evaluator<FormFormula> {
     return this.calculation.outcomesOver(this.sheetId, formula, cells);
   }
 
-  /** Columns that read others come after them: as often as they are deep is enough. */
   computed(cells: Cells): Record<string, CellValue> {
-    const computed = this.columns.flatMap(({ id, settings }) => {
-      const formula = this.formulas[id] ?? settings.formula;
-      return formula ? [{ id, formula }] : [];
-    });
-    let values: Record<string, CellValue> = {};
-    for (let round = 0; round < computed.length; round += 1) {
-      const all = { ...cells, ...values };
-      const next = Object.fromEntries(
-        computed.map(({ id, formula }) => [id, this.value(formula, all)]),
-      );
-      const isSettled = computed.every(({ id }) => next[id] === values[id]);
-      values = next;
-      if (isSettled) break;
+    // Settling a form asks for the same again and again.
+    if (this.last && isSame(this.last.cells, cells)) return this.last.values;
+    const all: Record<string, CellValue> = { ...cells };
+    const values: Record<string, CellValue> = {};
+    for (const { id, formula } of this.inOrder()) {
+      const value = this.value(formula, all);
+      values[id] = value;
+      all[id] = value;
     }
+    this.last = { cells, values };
     return values;
   }
+
+  /** The computed columns, each after those it reads of the record. */
+  private inOrder(): readonly ComputedColumn[] {
+    const known = orders.get(this.columns);
+    if (known?.formulas === this.formulas) return known.order;
+    const computed = new Map(
+      this.columns.flatMap(({ id, settings }) => {
+        const formula = this.formulas[id] ?? settings.formula;
+        return formula ? [[id, { id, formula }] as const] : [];
+      }),
+    );
+    const order = new Set<ComputedColumn>();
+    const begun = new Set<string>();
+    const put = (column: ComputedColumn): void => {
+      if (begun.has(column.id)) return;
+      begun.add(column.id);
+      for (const id of readByRecord(column.formula)) {
+        const read = computed.get(id);
+        if (read) put(read);
+      }
+      order.add(column);
+    };
+    for (const column of computed.values()) put(column);
+    const found = [...order];
+    orders.set(this.columns, { formulas: this.formulas, order: found });
+    return found;
+  }
 }
+
+interface ComputedColumn {
+  readonly id: string;
+  readonly formula: FormFormula;
+}
+
+/** By a sheet's columns: the computed ones in order, while their formulas are the same. */
+const orders = new WeakMap<
+  readonly Column[],
+  { formulas: Readonly<Record<string, FormFormula>>; order: readonly ComputedColumn[] }
+>();
+
+/** The columns a formula reads of the record itself. */
+const readByRecord = (formula: FormFormula): string[] =>
+  'unread' in formula
+    ? []
+    : formula.references.flatMap((each) => (each.kind === 'field' ? [each.column] : []));
 
 const prepared = new WeakMap<
   StoredDefinition,

@@ -14,6 +14,7 @@ import {
   inputsOf,
   isTrial,
   usualLength,
+  type Calculation,
   type CellValue,
   type Column,
   type ColumnsById,
@@ -33,7 +34,7 @@ import { Store } from '../store/store';
 import { RecordWriter } from '../write/recordWriter';
 import { enteredIn, FormEvaluator, fillStored, momentOf, preparedForm } from './formEvaluator';
 import { FormFormulas, type WrittenDraft } from './formFormulas';
-import type { FormFormula, StoredDraft } from './storedForm';
+import type { FormFormula, StoredDefinition, StoredDraft } from './storedForm';
 import { verdictViews } from './verdictViews';
 
 /** How many of the last records the desk is shown at first. */
@@ -44,8 +45,28 @@ const LOOKED_THROUGH = 20_000;
 /** How many versions of a form are offered to be brought back. */
 const MOST_VERSIONS = 50;
 
+/** What comes with a form in use: its columns are in the sheet. */
+const NOTHING_PLANNED: Pick<StoredDraft, 'columns' | 'formulas'> = { columns: [], formulas: {} };
+
+/** A formula that reads other cells, of a form or of a column. */
+interface ElsewhereFormula {
+  readonly text: string;
+  readonly formula: FormFormula;
+  readonly columnId?: string;
+}
+
 @Injectable()
 export class FormReader {
+  /** By definition: its formulas that read other cells, while these are called the same. */
+  private readonly elsewhere = new WeakMap<
+    StoredDefinition,
+    {
+      readonly columns: readonly Column[];
+      readonly calculation: Calculation | null;
+      readonly formulas: readonly ElsewhereFormula[];
+    }
+  >();
+
   constructor(
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
@@ -96,7 +117,7 @@ export class FormReader {
     }
     const stored = asked.draft
       ? draftOf(form)
-      : { definition: form.definition, columns: [], formulas: {} };
+      : { definition: form.definition, ...NOTHING_PLANNED };
     const columns = asked.draft ? plannedColumns(sheet.columns, stored.columns) : sheet.columns;
     const byId = asked.draft
       ? new Map(columns.map((column) => [column.id, column]))
@@ -116,7 +137,7 @@ export class FormReader {
           await this.calculator.of(sheet.workbook.id),
           sheet.id,
           columns,
-          stored.formulas,
+          asked.draft ? stored.formulas : undefined,
         )
       : null;
     const filling = fillStored(prepared, enteredIn(asked), context, evaluator);
@@ -139,30 +160,42 @@ export class FormReader {
     all: Readonly<Record<string, CellValue>>,
     evaluator: FormEvaluator,
   ): Promise<Record<string, CellValue>> {
-    const formulaOf = ({ id, settings }: Column): FormFormula | undefined =>
-      stored.formulas[id] ?? settings.formula;
-    const asked = [
-      ...formulasOf(stored.definition).map(({ formula }) => formula),
-      ...columns.flatMap((column) => formulaOf(column) ?? []),
-    ];
-    if (!asked.some(readsElsewhere)) return {};
-    const values: Record<string, CellValue> = {};
-    const written = await this.formulas.write(sheet, stored.definition, stored);
-    const texts = formulasOf(written.definition);
-    formulasOf(stored.definition).forEach(({ formula }, n) => {
-      const text = texts[n]?.formula;
-      if (text !== undefined && readsElsewhere(formula)) {
-        values[text] = evaluator.value(formula, all);
-      }
-    });
-    const { formulas } = await this.sheets.show(sheet.id);
-    for (const column of columns) {
-      const { id } = column;
-      const formula = formulaOf(column);
-      const text = written.formulas[id] ?? formulas[id];
-      if (formula && text !== undefined && readsElsewhere(formula)) values[text] = all[id] ?? null;
+    const calculation = this.calculator.loaded(sheet.workbook.id);
+    let known = this.elsewhere.get(stored.definition);
+    if (known?.columns !== columns || known.calculation !== calculation) {
+      const formulas = await this.readingElsewhere(sheet, stored, columns);
+      known = { columns, calculation, formulas };
+      this.elsewhere.set(stored.definition, known);
     }
-    return values;
+    return Object.fromEntries(
+      known.formulas.map(({ text, formula, columnId }) => [
+        text,
+        columnId === undefined ? evaluator.value(formula, all) : (all[columnId] ?? null),
+      ]),
+    );
+  }
+
+  /** The formulas of a form and its columns that read other cells, with how they are written. */
+  private async readingElsewhere(
+    sheet: SheetFacts,
+    stored: StoredDraft,
+    columns: readonly Column[],
+  ): Promise<ElsewhereFormula[]> {
+    const ofForm = formulasOf(stored.definition).map(({ formula }) => formula);
+    const ofColumns = columns.map(({ id, settings }) => stored.formulas[id] ?? settings.formula);
+    if (![...ofForm, ...ofColumns].some((each) => each && readsElsewhere(each))) return [];
+    const written = await this.formulas.write(sheet, stored.definition, stored);
+    const { formulas } = await this.sheets.show(sheet.id);
+    const texts = formulasOf(written.definition);
+    const all = [
+      ...ofForm.map((formula, n) => ({ formula, text: texts[n]?.formula })),
+      ...columns.map(({ id }, n) => {
+        return { formula: ofColumns[n], text: written.formulas[id] ?? formulas[id], columnId: id };
+      }),
+    ];
+    return all.flatMap(({ formula, text, ...rest }) =>
+      formula && text !== undefined && readsElsewhere(formula) ? [{ formula, text, ...rest }] : [],
+    );
   }
 
   private async view(form: FormFacts, written: WrittenDraft): Promise<FormView> {
