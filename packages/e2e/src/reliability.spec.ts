@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
-import { Server } from './server';
+import { spawnSync } from 'node:child_process';
+import { MAIN, Server } from './server';
 
 interface Landed {
   recordId: string;
@@ -102,5 +103,40 @@ test('killed in the middle of a stream of submits, it keeps every acknowledged r
 test('told to stop, it finishes what it was asked, closes the database and ends with 0', async () => {
   const server = await Server.withDemo({ VARN_DEMO_SAMPLES: '5' });
   expect(await server.stop('SIGTERM')).toBe(0);
+  await server.remove();
+});
+
+test('a second server on one folder ends with who holds it; what is served says how long it holds', async () => {
+  const server = await Server.withDemo({ VARN_DEMO_SAMPLES: '5' });
+  const second = spawnSync(process.execPath, [MAIN], {
+    encoding: 'utf8',
+    timeout: 15_000,
+    env: { ...process.env, VARN_DATA: server.folder, VARN_PORT: '0' },
+  });
+  expect(second.status).toBe(1);
+  expect(second.stdout).toBe('');
+  expect(second.stderr).toMatch(
+    /^Varn could not start: .* is in use by the Varn at http:\/\/localhost:\d+ \(process \d+, since [^)]+\)\. Stop that one first, or choose another folder with VARN_DATA\.\n$/,
+  );
+  const wrong = spawnSync(process.execPath, [MAIN], {
+    encoding: 'utf8',
+    timeout: 15_000,
+    env: { ...process.env, VARN_DATA: server.folder, VARN_ORIGIN: 'forms.example.org' },
+  });
+  expect([wrong.status, wrong.stderr]).toEqual([1, expect.stringContaining('VARN_ORIGIN is')]);
+
+  const cacheOf = async (path: string): Promise<string | null> =>
+    (await fetch(server.base + path)).headers.get('cache-control');
+  const page = await (await fetch(`${server.base}/workbooks`)).text();
+  const asset = /\/assets\/[\w.-]+\.js/.exec(page)?.[0] ?? '';
+  expect(await cacheOf('/')).toBe('no-cache');
+  expect(await cacheOf('/workbooks/any/forms/any')).toBe('no-cache');
+  expect(await cacheOf(asset)).toBe('public, max-age=31536000, immutable');
+  expect(await cacheOf('/api/health')).toBe('no-store');
+  expect(await cacheOf('/assets/none.js')).toBeNull();
+
+  // Killed without a word, it leaves the folder to the next.
+  await server.stop('SIGKILL');
+  await server.start();
   await server.remove();
 });

@@ -5,7 +5,7 @@ import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
-const MAIN = join(__dirname, '../../server/dist/main.js');
+export const MAIN = join(__dirname, '../../server/dist/main.js');
 const PATIENCE_MS = 20_000;
 
 /** What the browser of the tests takes for this machine, over a plain connection. */

@@ -165,7 +165,10 @@ export class Calculator implements OnModuleDestroy {
   reshaped(workbookId: string): void {
     this.without.delete(workbookId);
     const book = this.books.get(workbookId);
-    if (book) book.calculation = this.build(workbookId);
+    if (!book) return;
+    const before = book.calculation;
+    book.calculation = this.build(workbookId);
+    book.calculation.goOnFrom(before);
   }
 
   /** Computes what waits, after those who are being answered. */

@@ -1,6 +1,7 @@
 import fastifyStatic from '@fastify/static';
 import type { FastifyInstance } from 'fastify';
 import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Refusal } from '@varn/contract';
 
@@ -9,6 +10,7 @@ const YEAR_SECONDS = 31_536_000;
 /** Serves the built web application: its assets for good, its page for every other address. */
 export async function serveWeb(fastify: FastifyInstance, folder: string | null): Promise<void> {
   if (folder === null || !existsSync(join(folder, 'index.html'))) return;
+  const page = await readFile(join(folder, 'index.html'));
   await fastify.register(fastifyStatic, {
     root: join(folder, 'assets'),
     prefix: '/assets/',
@@ -28,8 +30,6 @@ export async function serveWeb(fastify: FastifyInstance, folder: string | null):
       return reply.status(404).send(missing);
     }
     // Asked for anew each time: it names the assets of this version.
-    return reply.header('cache-control', 'no-cache').sendFile('index.html', folder, {
-      cacheControl: false,
-    });
+    return reply.header('cache-control', 'no-cache').type('text/html; charset=utf-8').send(page);
   });
 }

@@ -207,19 +207,20 @@ export class SheetReader {
       kind: 'computed',
       settings: { ...shown?.settings, formula, ...(shown && { shownAs: shown.kind }) },
     };
-    const circle = inRecord ? calculation.circleWith(sheetId, columnId, formula) : null;
-    if (circle) {
-      const message = sayErrorValue({ error: '#REF!', why: { code: 'circle', path: circle } });
-      notes.push({ message, from: start, to: text.length, strictness: 'ask' });
-    }
     const value = calculation.trial(sheetId, column);
     const model = await this.cache.model(sheetId);
     const slots = inRecord ? [...model.slots().subarray(0, TRIED)] : [-1];
-    const gives: string[] = [];
+    const values: CellValue[] = [];
     for (const slot of slots) {
       // Others are answered before each: it may take as long as one formula is let.
-      gives.push(await this.turns.take(() => showValue(value(slot), column, locale)));
+      values.push(await this.turns.take(() => value(slot)));
     }
+    const failed = values.filter(isErrorValue).find(({ why }) => why !== undefined);
+    if (failed) {
+      const message = sayErrorValue(failed);
+      notes.push({ message, from: start, to: text.length, strictness: 'ask' });
+    }
+    const gives = values.map((each) => showValue(each, column, locale));
     return { notes, gives };
   }
 

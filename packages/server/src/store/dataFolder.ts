@@ -39,8 +39,15 @@ export function claimDataFolder(folder: string, address: string): () => void {
   }
   const holder: Holder = { process: process.pid, address, since: new Date().toISOString() };
   writeFileSync(join(folder, HOLDER), JSON.stringify(holder));
-  return () => lock.close();
+  held.add(lock);
+  return () => {
+    held.delete(lock);
+    lock.close();
+  };
 }
+
+/** Locks are held as long as the process, although nobody else may keep them. */
+const held = new Set<Database.Database>();
 
 function holderOf(folder: string): string {
   try {

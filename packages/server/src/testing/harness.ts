@@ -53,8 +53,12 @@ export class Client {
     };
   }
 
+  /** Reads, and reads again while what it reads is being computed. */
   async get<T>(path: string): Promise<T> {
-    return (await this.ask<T>('GET', path)).body;
+    for (;;) {
+      const { body } = await this.ask<T & { computing?: boolean }>('GET', path);
+      if ((body as { computing?: boolean } | null)?.computing !== true) return body;
+    }
   }
 
   /** Events after a sequence number, until `count` came. */

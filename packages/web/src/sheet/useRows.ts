@@ -6,8 +6,15 @@ import { PAGE_ROWS } from '../api/events';
 const noRecords: RowsView = { from: 0, count: 0, records: [] };
 const noRows: FreeRowsView = { from: 0, count: 0, rows: [] };
 
+/** How often results are asked for that are being computed, should their event be missed. */
+const COMPUTING_MS = 3000;
+
 /** Keeps what a window showed while the next one is on its way. */
-const STAY = { keepPreviousData: true };
+const STAY = {
+  keepPreviousData: true,
+  refreshInterval: (held?: { computing?: boolean }) =>
+    held?.computing === true ? COMPUTING_MS : 0,
+};
 
 export interface RecordWindow {
   /** A record by its position; `undefined` while it is on its way. */
@@ -17,6 +24,8 @@ export interface RecordWindow {
   /** How many records the view has; `undefined` until it is known. */
   readonly count: number | undefined;
   readonly totals: RowsView['totals'];
+  /** Whether computed cells stand as last known, and are being computed. */
+  readonly computing: boolean;
   /** Why nothing came: a condition of the view that is none, the network. */
   readonly error: unknown;
 }
@@ -41,6 +50,7 @@ export function useRecords(sheetId: string, first: number, view: string): Record
     gridRowAt: (position) => pageOf(position).gridRows?.[position - pageOf(position).from],
     count: here?.count,
     totals: here?.totals,
+    computing: here?.computing === true || after?.computing === true,
     error,
   };
 }
@@ -48,6 +58,7 @@ export function useRecords(sheetId: string, first: number, view: string): Record
 export interface FreeWindow {
   readonly at: (row: number) => FreeRowView | undefined;
   readonly count: number | undefined;
+  readonly computing: boolean;
 }
 
 /** The rows outside of the records, by number from 1, around a window. */
@@ -68,5 +79,6 @@ export function useFreeRows(sheetId: string, first: number): FreeWindow {
   return {
     at: (row) => pageOf(row - 1).rows[row - 1 - pageOf(row - 1).from],
     count: here?.count,
+    computing: here?.computing === true,
   };
 }

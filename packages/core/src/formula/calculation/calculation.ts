@@ -111,6 +111,11 @@ export class Calculation implements SourceBook {
     for (const node of this.nodes()) this.enqueue(node, ALL_RECORDS);
   }
 
+  /** Shows what cells gave before, in another shape of the workbook, until they are computed. */
+  goOnFrom(before: Calculation): void {
+    for (const [key, node] of this.cells) node.value = before.cells.get(key)?.value ?? null;
+  }
+
   sheet(id: string): SheetGrid | undefined {
     return this.grids.get(id);
   }

@@ -7,7 +7,7 @@ import { foldCase } from './convert';
 /** One row or one column of an area. */
 export interface Line {
   readonly length: number;
-  at(index: number): CellValue;
+  readonly at: (index: number) => CellValue;
   /** Finds its values; absent where it would not be kept. */
   index?(): LineIndex;
 }

@@ -19,12 +19,19 @@ export interface Face {
   readonly align: 'start' | 'end';
   readonly tone: 'plain' | 'kept' | 'error' | 'spilled';
   readonly note: string;
+  /** Whether a formula gives it. */
+  readonly isComputed?: boolean;
 }
 
 const BLANK: Face = { text: '', align: 'start', tone: 'plain', note: '' };
 
 /** A cell of a record. @param wire its value as the API sends it */
 export function recordFace(wire: CellValue, column: Column, locale: LocaleFacts): Face {
+  const face = faceOf(wire, column, locale);
+  return column.settings.follows === true ? { ...face, isComputed: true } : face;
+}
+
+function faceOf(wire: CellValue, column: Column, locale: LocaleFacts): Face {
   const value = fromWire(wire, column);
   const kind = kindOf(column);
   const align = alignOf(value, column);
@@ -63,6 +70,7 @@ export function freeFace(cell: FreeCellView | null, locale: LocaleFacts): Face {
     align: typeof value === 'number' ? 'end' : 'start',
     tone: spilled ? 'spilled' : 'plain',
     note: '',
+    isComputed: cell.formula !== undefined || spilled,
   };
 }
 

@@ -185,122 +185,142 @@ export function Grid({ grid }: { grid: SheetGrid }) {
   const outlines = editing && help ? outlinesOf(help.references, sheet, lines) : [];
   const headingLine = lines.freeRows;
 
+  const computing = records.computing || free.computing;
   return (
-    <div
-      ref={scroller}
-      className="grid"
-      role="grid"
-      aria-label={`Sheet ${sheet.name}`}
-      aria-rowcount={lineCount(lines)}
-      aria-colcount={layout.count}
-      aria-multiselectable
-      aria-readonly={!grid.mayEditRecords || undefined}
-      aria-activedescendant={cellId(ids, active.line, active.column)}
-      tabIndex={0}
-      onKeyDown={onKeyDown}
-      onMouseDown={(event) => grid.mouseDown(event, spotAt(event))}
-      onMouseMove={(event) => {
-        if (event.buttons !== 1) return;
-        const spot = spotAt(event);
-        if (spot) grid.drawTo(spot);
-      }}
-      onMouseUp={() => grid.mouseUp()}
-      onDoubleClick={(event) => {
-        const spot = spotAt(event);
-        if (spot && spot.line >= 0 && spot.column >= 0) grid.edit(spot);
-      }}
-      onContextMenu={(event) => {
-        event.preventDefault();
-        const spot = spotAt(event);
-        grid.openMenu(
-          pointOf(event, document.getElementById(cellId(ids, active.line, active.column))),
-          spot,
-        );
-      }}
-      onCopy={(event) => copying(event, grid)}
-      onCut={(event) => copying(event, grid)}
-      onPaste={(event) => {
-        // It is aimed at wherever the browser's own selection is, which may be in any cell.
-        event.preventDefault();
-        const { clipboardData } = event;
-        grid.paste(clipboardData.getData('text/html'), clipboardData.getData('text/plain'));
-      }}
-    >
-      <Letters
-        layout={layout}
-        firstColumn={firstColumn}
-        endColumn={endColumn}
-        onResize={grid.mayShape ? (index, width) => grid.resize(index, width) : undefined}
-      />
-      {(freePx > 0 || !sheet.hasRecords) && (
-        <div
-          className={sheet.hasRecords ? 'grid-top' : 'grid-body'}
-          role="rowgroup"
-          style={{ width: layout.width, height: freePx }}
-        >
-          {freeRows}
-          <Outlines
-            outlines={outlines}
-            grid={grid}
-            geometry={geometry}
-            layout={layout}
-            part="free"
-          />
-          {editing && lineAt(lines, editing.spot.line).is === 'free' && (
-            <Editor grid={grid} geometry={geometry} seen={seen} layout={layout} onHelp={setHelp} />
-          )}
-        </div>
-      )}
-      {sheet.hasRecords && (
-        <Headings
-          ids={ids}
-          sheet={sheet}
-          line={headingLine}
+    <div className={computing ? 'grid-place computing' : 'grid-place'}>
+      <div
+        ref={scroller}
+        className="grid"
+        role="grid"
+        aria-label={`Sheet ${sheet.name}`}
+        aria-rowcount={lineCount(lines)}
+        aria-colcount={layout.count}
+        aria-multiselectable
+        aria-readonly={!grid.mayEditRecords || undefined}
+        aria-activedescendant={cellId(ids, active.line, active.column)}
+        tabIndex={0}
+        onKeyDown={onKeyDown}
+        onMouseDown={(event) => grid.mouseDown(event, spotAt(event))}
+        onMouseMove={(event) => {
+          if (event.buttons !== 1) return;
+          const spot = spotAt(event);
+          if (spot) grid.drawTo(spot);
+        }}
+        onMouseUp={() => grid.mouseUp()}
+        onDoubleClick={(event) => {
+          const spot = spotAt(event);
+          if (spot && spot.line >= 0 && spot.column >= 0) grid.edit(spot);
+        }}
+        onContextMenu={(event) => {
+          event.preventDefault();
+          const spot = spotAt(event);
+          grid.openMenu(
+            pointOf(event, document.getElementById(cellId(ids, active.line, active.column))),
+            spot,
+          );
+        }}
+        onCopy={(event) => copying(event, grid)}
+        onCut={(event) => copying(event, grid)}
+        onPaste={(event) => {
+          // It is aimed at wherever the browser's own selection is, which may be in any cell.
+          event.preventDefault();
+          const { clipboardData } = event;
+          grid.paste(clipboardData.getData('text/html'), clipboardData.getData('text/plain'));
+        }}
+      >
+        <Letters
           layout={layout}
           firstColumn={firstColumn}
           endColumn={endColumn}
-          activeColumn={active.line === headingLine ? active.column : -1}
-          chosen={chosenOn(boxes, headingLine)}
-          view={view}
+          onResize={grid.mayShape ? (index, width) => grid.resize(index, width) : undefined}
         />
-      )}
-      {sheet.hasRecords && (
-        <div
-          className="grid-body"
-          role="rowgroup"
-          style={{
-            height: body.height,
-            width: layout.width,
-            minHeight: Math.max(
-              0,
-              seen.height - freePx - LETTERS_PX - HEADING_PX - (hasTotals ? ROW_PX : 0),
-            ),
-          }}
-        >
-          {bodyLines}
-          <Outlines
-            outlines={outlines}
-            grid={grid}
-            geometry={geometry}
+        {(freePx > 0 || !sheet.hasRecords) && (
+          <div
+            className={sheet.hasRecords ? 'grid-top' : 'grid-body'}
+            role="rowgroup"
+            style={{ width: layout.width, height: freePx }}
+          >
+            {freeRows}
+            <Outlines
+              outlines={outlines}
+              grid={grid}
+              geometry={geometry}
+              layout={layout}
+              part="free"
+            />
+            {editing && lineAt(lines, editing.spot.line).is === 'free' && (
+              <Editor
+                grid={grid}
+                geometry={geometry}
+                seen={seen}
+                layout={layout}
+                onHelp={setHelp}
+              />
+            )}
+          </div>
+        )}
+        {sheet.hasRecords && (
+          <Headings
+            ids={ids}
+            sheet={sheet}
+            line={headingLine}
             layout={layout}
-            part="records"
+            firstColumn={firstColumn}
+            endColumn={endColumn}
+            activeColumn={active.line === headingLine ? active.column : -1}
+            chosen={chosenOn(boxes, headingLine)}
+            view={view}
           />
-          {editing && lineAt(lines, editing.spot.line).is !== 'free' && (
-            <Editor grid={grid} geometry={geometry} seen={seen} layout={layout} onHelp={setHelp} />
-          )}
-        </div>
-      )}
-      {hasTotals && (
-        <TotalsRow
-          layout={layout}
-          firstColumn={firstColumn}
-          endColumn={endColumn}
-          label={
-            grid.viewParameter === '' ? 'Totals over all records' : 'Totals over the records found'
-          }
-          totals={totals}
-        />
-      )}
+        )}
+        {sheet.hasRecords && (
+          <div
+            className="grid-body"
+            role="rowgroup"
+            style={{
+              height: body.height,
+              width: layout.width,
+              minHeight: Math.max(
+                0,
+                seen.height - freePx - LETTERS_PX - HEADING_PX - (hasTotals ? ROW_PX : 0),
+              ),
+            }}
+          >
+            {bodyLines}
+            <Outlines
+              outlines={outlines}
+              grid={grid}
+              geometry={geometry}
+              layout={layout}
+              part="records"
+            />
+            {editing && lineAt(lines, editing.spot.line).is !== 'free' && (
+              <Editor
+                grid={grid}
+                geometry={geometry}
+                seen={seen}
+                layout={layout}
+                onHelp={setHelp}
+              />
+            )}
+          </div>
+        )}
+        {hasTotals && (
+          <TotalsRow
+            layout={layout}
+            firstColumn={firstColumn}
+            endColumn={endColumn}
+            label={
+              grid.viewParameter === ''
+                ? 'Totals over all records'
+                : 'Totals over the records found'
+            }
+            totals={totals}
+          />
+        )}
+      </div>
+      <div className="grid-computing" role="status">
+        {computing && 'Computing…'}
+      </div>
     </div>
   );
 }
@@ -332,7 +352,9 @@ function useWidths(
   const unmeasured = useMemo(() => measured(sheet, [], [], locale), [sheet, locale]);
   if (held?.of === of) return held.widths;
   const isRead = (hasRecords ? (records.at(0) ?? count === 0) : true) && free.count !== undefined;
-  if (isRead) {
+  // What is being computed may become longer.
+  const isWhole = !records.computing && !free.computing;
+  if (isRead && isWhole) {
     const places = Array.from({ length: MEASURED }, (_, n) => n);
     const cells = places.map((n) => records.at(n)?.cells ?? []);
     const rows = places.flatMap((n) => free.at(n + 1) ?? []);

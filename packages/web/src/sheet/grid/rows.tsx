@@ -62,6 +62,7 @@ function Cell(props: CellProps) {
   const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note || hidden;
   const names = ['grid-cell', mark ? 'start' : face.align, mark ? mark.is : face.tone];
   if (mark?.ask) names.push('ask');
+  if (face.isComputed) names.push('computed');
   if (clipped) names.push('clipped');
   if (chosen) names.push('chosen');
   if (active) names.push('active');
