@@ -177,6 +177,8 @@ describe('before a body is read', () => {
     ['depth in an object', `{"a":${'{"a":'.repeat(60)}1${'}'.repeat(60)}}`, 'tooDeep'],
     ['a NUL', '{"personId":"a\\u0000b"}', 'holdsNul'],
     ['an escaped escape is no NUL', '{"personId":"a\\\\u0000b"}', 'notFound'],
+    ['an escape at the end', '{"personId":"a\\\\"}', 'notFound'],
+    ['an escape of nothing', '{"personId":"\\', 'badRequest'],
     ['brackets in a text', `{"personId":"${'['.repeat(60)}"}`, 'notFound'],
   ])('%s', async (_what, body, code) => {
     const response = await fetch(running.base + paths.demoSession, {

@@ -16,15 +16,14 @@ import {
   type Member,
 } from '../forms';
 import { foldText, kindOf, type Column } from '../kinds';
-import { ATTRIBUTE_WORDS, attributeOf, readHeading } from './attributes';
-import { refuseOutOfBounds } from './bounds';
+import { readHeading } from './attributes';
+import { readDraft, unknownWord } from './draft';
 import type { LineDraft } from './line';
-import { cut, isQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
-import { nearest, nearestPhrase, phraseOf, readPhrase } from './phrases';
+import { isQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
+import { phraseOf } from './phrases';
 import { BLOCK_WORDS, readPlainBlock, type BlockWord } from './plainBlocks';
 import { OutlineError, type OutlineProblem, type PieceProblem } from './problem';
 import { readAfter, readEntering, readLook } from './settings';
-import { readChoices, readStretch, readTail } from './tails';
 import { keptAs } from './write';
 
 /** What an outline is read against. */
@@ -54,8 +53,6 @@ export const MOST_OUTLINE_LINES = 10_000;
 /** A longer line is no line of an outline. */
 export const LONGEST_OUTLINE_LINE = 20_000;
 const MOST_REPEATED = 100;
-/** Before a kind, as people write what is otherwise said behind it: `5 times number`. */
-const OFTEN = /^(\d{1,6})\s*(?:times|[×x])\s+/i;
 
 /** Reads plain lines as a form. What can't be read is told, and the rest is read all the same. */
 export function readOutline(text: string, ground: OutlineGround): OutlineReading {
@@ -104,6 +101,8 @@ class OutlineReader {
   private readonly byFolded = new Map<string, Column>();
   private readonly ofSheet: ReadonlySet<string>;
   private readonly before: readonly Block[];
+  /** The fields of the form as it was, by column. */
+  private readonly fieldsBefore: ReadonlyMap<string, readonly Block[]>;
   private readonly used = new Set<string>();
   private remarks: string[] = [];
   private group: OpenGroup | null = null;
@@ -117,6 +116,14 @@ class OutlineReader {
     for (const column of [...ground.columns, ...(ground.planned ?? [])]) this.know(column);
     this.ofSheet = new Set(ground.columns.map(({ id }) => id));
     this.before = ground.previous?.blocks ?? [];
+    const fields = new Map<string, Block[]>();
+    for (const block of this.before) {
+      if (block.is !== 'field') continue;
+      const same = fields.get(block.columnId);
+      if (same) same.push(block);
+      else fields.set(block.columnId, [block]);
+    }
+    this.fieldsBefore = fields;
   }
 
   /** @param at where in its line the problem stands, from 0 */
@@ -261,7 +268,8 @@ class OutlineReader {
     if (label === '') throw new OutlineError({ code: 'labelMissing' }, 0, 1);
     if (!this.hasRoom()) return;
     const remark = this.takeRemark();
-    const { draft, kindAt } = this.readDraft(rest);
+    const { draft, kindAt, failures } = readDraft(rest);
+    for (const failure of failures) this.fail(failure);
     if (!draft) return;
     const { times = 0 } = draft;
     if (times > MOST_REPEATED || !Number.isInteger(times)) {
@@ -276,9 +284,7 @@ class OutlineReader {
     }
     const column = this.columnFor(this.headingFor(draft.heading, label), draft, kindAt);
     if (!this.place(column, 0, labelText.length)) return;
-    const known = this.before.find(
-      (each) => each.is === 'field' && each.columnId === column.id && !this.used.has(each.id),
-    );
+    const known = this.fieldsBefore.get(column.id)?.find(({ id }) => !this.used.has(id));
     this.blocks.push({
       is: 'field',
       id: this.takeId(known?.id),
@@ -287,72 +293,6 @@ class OutlineReader {
       ...settingsOf(draft),
       ...(remark !== undefined && { remark }),
     });
-  }
-
-  /** Reads the kind and all that is said behind it. What can't be read is told and left out. */
-  private readDraft(rest: Piece): { draft: LineDraft | null; kindAt: number } {
-    const pieces = splitAt(rest, ',');
-    const first = trimmed(pieces[0] ?? rest);
-    const often = OFTEN.exec(first.text);
-    const draft = this.begin(often ? cut(first, often[0].length) : first);
-    if (!draft) return { draft: null, kindAt: first.at };
-    if (often) Object.assign(draft.line, { shape: 'repeated', times: Number(often[1]) });
-    const { behind } = draft;
-    let next = 1;
-    if (draft.listsChoices && behind.text !== '' && !behind.text.startsWith('(')) {
-      // A list without brackets goes on to the first word that says something else.
-      const choices = [unquoted(behind.text)];
-      for (; next < pieces.length; next += 1) {
-        const piece = pieces[next];
-        if (!piece || attributeOf(piece)) break;
-        choices.push(unquoted(piece.text));
-      }
-      draft.line.settings.choices = choices.flatMap((each) => readChoices({ text: each, at: 0 }));
-    } else this.attempt(() => readTail(behind, draft.line));
-    this.attempt(() => refuseOutOfBounds(behind, draft.line));
-    for (const piece of pieces.slice(next)) {
-      if (piece.text.trim() !== '') this.attempt(() => readAttribute(piece, draft.line));
-    }
-    return { draft: draft.line, kindAt: first.at };
-  }
-
-  private begin(first: Piece): { line: LineDraft; behind: Piece; listsChoices: boolean } | null {
-    const make = (
-      begun: Pick<LineDraft, 'kind' | 'control' | 'shape'>,
-      length: number,
-      listsChoices: boolean,
-    ): { line: LineDraft; behind: Piece; listsChoices: boolean } => ({
-      line: { ...begun, settings: {}, details: {}, field: {} },
-      behind: trimmed(cut(first, length)),
-      listsChoices,
-    });
-    if (first.text === '') return make({ kind: 'text', control: undefined }, 0, false);
-    const statements = /^statements of\b/i.exec(first.text);
-    if (statements) {
-      const begun = { kind: 'oneChoice', control: undefined, shape: 'statements' } as const;
-      return make(begun, statements[0].length, true);
-    }
-    if (/^ticks$/i.test(first.text)) {
-      return make({ kind: 'yesNo', control: undefined, shape: 'boxes' }, first.text.length, false);
-    }
-    const found = readPhrase(first.text);
-    if (!found) {
-      const text = first.text.length > 60 ? `${first.text.slice(0, 59)}…` : first.text;
-      const problem = { code: 'unknownKind', text, near: nearestPhrase(first.text) } as const;
-      this.fail(new OutlineError(problem, first.at, first.text.length));
-      return null;
-    }
-    const { kind, control, words } = found.phrase;
-    return make({ kind, control }, first.text.length - found.rest.length, words.endsWith(' of'));
-  }
-
-  private attempt(read: () => void): void {
-    try {
-      read();
-    } catch (error) {
-      if (!(error instanceof OutlineError)) throw error;
-      this.fail(error);
-    }
   }
 
   private closeGroup(): void {
@@ -523,24 +463,6 @@ function listedMembers(label: string, draft: LineDraft, line: number): OpenGroup
   });
   if (shape === 'boxes') return (settings.choices ?? []).map(named);
   return Array.from({ length: draft.times ?? 0 }, (_, n) => named(`${label} ${n + 1}`));
-}
-
-function readAttribute(piece: Piece, draft: LineDraft): void {
-  const found = attributeOf(piece);
-  if (found) {
-    found.attribute.read(found.rest, draft);
-    refuseOutOfBounds(piece, draft);
-    return;
-  }
-  const limits = readStretch(piece, draft.kind);
-  if (!limits) throw unknownWord(trimmed(piece), ATTRIBUTE_WORDS);
-  draft.field.limits = limits;
-}
-
-function unknownWord({ text, at }: Piece, words: readonly string[]): OutlineError {
-  const shown = text.length > 60 ? `${text.slice(0, 59)}…` : text;
-  const near = nearest(text, words);
-  return new OutlineError({ code: 'unknownWord', text: shown, near }, at, Math.max(1, text.length));
 }
 
 /** The label a line begins with, and what stands behind its colon. */
