@@ -30,6 +30,10 @@ export function readJson(fastify: FastifyInstance): void {
   );
 }
 
+/** Whether an escape stands for NUL. @param at behind its backslash */
+const isNul = (body: Buffer, at: number): boolean =>
+  body[at] === NUL_ESCAPE[0] && body.subarray(at, at + NUL_ESCAPE.length).equals(NUL_ESCAPE);
+
 /** One pass over the bytes, before anything is made of them. */
 function problemIn(body: Buffer): Refused | null {
   let depth = 0;
@@ -39,7 +43,7 @@ function problemIn(body: Buffer): Refused | null {
     const byte = body[at];
     if (byte === QUOTE) inText = !inText;
     else if (inText && byte === BACKSLASH) {
-      if (body.subarray(at + 1, at + 1 + NUL_ESCAPE.length).equals(NUL_ESCAPE)) {
+      if (isNul(body, at + 1)) {
         return Refused.badRequest('holdsNul', 'A text holds the character NUL. Take it out.');
       }
       at += 1;
