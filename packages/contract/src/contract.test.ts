@@ -1,28 +1,33 @@
 import { plainToInstance } from 'class-transformer';
-import { validateSync } from 'class-validator';
+import { validateSync, type ValidationError } from 'class-validator';
 import { readOutline } from '@varn/core';
 import * as fc from 'fast-check';
 import {
   BringIn,
+  CheckAnswers,
+  EditCells,
   mayAs,
+  RemoveRows,
   RenameForm,
   ROLES,
   RowsQuery,
   SaveDraft,
+  shapeOf,
   SignIn,
   Submit,
+  UpdateRecord,
   UploadQuery,
   type Role,
 } from '.';
 
 const writeId = '6f1c1d5e-3b7a-4c8e-9a51-0d9f6f0c2b11';
 
+const errorsOf = (shape: new () => object, plain: object): ValidationError[] =>
+  validateSync(plainToInstance(shape, plain), { whitelist: true, forbidNonWhitelisted: true });
+
 /** The fields that are off, nested ones with their path. */
 function wrong(shape: new () => object, plain: object): string[] {
-  const errors = validateSync(plainToInstance(shape, plain), {
-    whitelist: true,
-    forbidNonWhitelisted: true,
-  });
+  const errors = errorsOf(shape, plain);
   return errors.flatMap(({ property, children = [] }) =>
     children.length === 0
       ? [property]
@@ -110,6 +115,70 @@ test('any texts by any ids are a map of texts; anything else among them is not',
         ]);
       },
     ),
+  );
+});
+
+test('shapes and decorators let the same requests through', () => {
+  const id = 'a';
+  const requests: [new () => object, object][] = [
+    [Submit, { writeId, answers: { a: 'x' }, untouched: [id], pressedAt: 5, version: 1 }],
+    [CheckAnswers, { answers: {}, meant: [id], draft: true }],
+    [UpdateRecord, { writeId, answers: { a: '' }, revision: 2 }],
+    [RemoveRows, { writeId, revision: 1, records: [{ id, revision: 1 }], rows: [1, 2] }],
+    [
+      EditCells,
+      {
+        writeId,
+        revision: 1,
+        records: [{ id, revision: 1, answers: { a: 'x' }, meant: [id] }],
+        added: [{ answers: { b: '1' }, above: 'r' }],
+        rows: [{ row: 3, revision: 1, cells: { 0: 'x' } }],
+        partly: true,
+      },
+    ],
+  ];
+  // Shapes take no null where something may be absent, and decorators do.
+  const junk = fc.oneof(
+    fc.constantFrom<unknown>('', 'x', -1, 0, 0.5, true, [], {}, [id], { a: 1 }, ['a', 1]),
+    fc.array(fc.integer(), { maxLength: 3 }),
+  );
+  const places = (value: unknown): string[][] =>
+    typeof value === 'object' && value !== null
+      ? Object.entries(value).flatMap(([key, each]) => [
+          [key],
+          ...places(each).map((rest) => [key, ...rest]),
+        ])
+      : [];
+  const put = (value: unknown, [key = '', ...rest]: readonly string[], to: unknown): unknown => {
+    const made = (
+      Array.isArray(value) ? [...(value as unknown[])] : { ...(value as object) }
+    ) as Record<string, unknown>;
+    if (rest.length > 0) made[key] = put(made[key], rest, to);
+    else if (to === undefined) Reflect.deleteProperty(made, key);
+    else made[key] = to;
+    return made;
+  };
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...requests),
+      fc.nat(),
+      fc.oneof(junk, fc.constant(undefined)),
+      fc.boolean(),
+      ([type, whole], n, other, isNew) => {
+        const all = places(whole);
+        const at = all[n % all.length] ?? [];
+        const isInList = other === undefined && /^\d+$/.test(at.at(-1) ?? '');
+        // Of a list where an object is wanted, decorators check what is in it.
+        const isListed = Array.isArray(other) && /^\d+$/.test(at.at(-1) ?? '');
+        if (isInList || isListed) return;
+        const request = put(whole, isNew ? [...at.slice(0, -1), 'unknown'] : at, other) as object;
+        expect([request, shapeOf(type)?.(request) === null]).toEqual([
+          request,
+          errorsOf(type, request).length === 0,
+        ]);
+      },
+    ),
+    { numRuns: 1500 },
   );
 });
 

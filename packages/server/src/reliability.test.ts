@@ -12,8 +12,11 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
+import { Readable } from 'node:stream';
+import { finished } from 'node:stream/promises';
 import { join } from 'node:path';
 import { Sessions } from './accounts/sessions';
+import { keepOnDisk } from './files/keepOnDisk';
 import { Catalog } from './store/catalog';
 import { Membership } from './store/entities';
 import { Store } from './store/store';
@@ -252,6 +255,47 @@ describe('what is wrong is refused, not failed', () => {
     );
     expect(status).toBe(421);
   });
+});
+
+describe('a full disk', () => {
+  test('is told of, nothing is half written, and writing goes on when there is room', async () => {
+    const { form, owner, app } = running;
+    const store = app.get(Store);
+    const submit = (): Promise<Answer<Refusal>> =>
+      owner.ask('POST', paths.submits(form.id), {
+        writeId: randomUUID(),
+        answers: { ...goodAnswers(form), 'samples.notes': 'x'.repeat(200_000) },
+      });
+    const count = async (): Promise<number> => (await owner.get<RowsView>(rowsOf())).count;
+    const before = await count();
+    // SQLite takes a file that may not grow as a disk that is full.
+    const limit = (pages: string): Promise<unknown> =>
+      store.withConnection((database) => {
+        database.pragma('wal_checkpoint(TRUNCATE)');
+        return database.pragma(`max_page_count = ${pages}`);
+      });
+    await limit('1');
+    const refused = await submit();
+    expect([refused.status, refused.body.code, refused.body.message]).toEqual([
+      507,
+      'diskFull',
+      expect.stringContaining('nothing was written'),
+    ]);
+    expect(await count()).toBe(before);
+    await limit('1073741823');
+    expect((await submit()).status).toBe(201);
+    expect(await count()).toBe(before + 1);
+  });
+
+  test('an upload that finds no room is read to its end, so that the connection goes on', async () => {
+    const body = Readable.from(Array.from({ length: 50 }, () => Buffer.alloc(64 * 1024)));
+    const keeping = keepOnDisk(body, '/dev/full', 1e9, { name: 'a.csv', cure: '' });
+    await expect(keeping).rejects.toMatchObject({ code: 'ENOSPC' });
+    await finished(body);
+    expect(body.readableEnded).toBe(true);
+  });
+
+  const rowsOf = (): string => paths.rows(idOf('Samples'), 0, 1);
 });
 
 test('answers of the API are kept by no cache', async () => {

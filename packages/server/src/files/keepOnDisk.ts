@@ -17,7 +17,20 @@ export async function keepOnDisk(
   { name, cure }: { name: string; cure: string },
 ): Promise<number> {
   const limit = new Limit(most);
-  await pipeline(body, limit, createWriteStream(path));
+  body.on('error', (error) => limit.destroy(error));
+  body.on('close', () => {
+    if (!body.readableEnded) limit.destroy(new Error('the connection was cut'));
+  });
+  body.pipe(limit);
+  try {
+    await pipeline(limit, createWriteStream(path));
+  } catch (error) {
+    // What is left is read and let go, so that the refusal gets through, unless there is no end.
+    body.unpipe(limit);
+    if (error instanceof FarOver) body.destroy();
+    else body.resume();
+    throw error;
+  }
   if (limit.seen > most) {
     throw Refused.tooLarge(`${name} is over ${Math.round(most / MEGABYTE)} MB. ${cure}`);
   }
@@ -26,6 +39,9 @@ export async function keepOnDisk(
   }
   return limit.seen;
 }
+
+/** More comes than anyone sends by mistake. */
+class FarOver extends Error {}
 
 /**
  * Lets a file through up to a limit. What is past it is read and let go, so that the refusal
@@ -40,7 +56,7 @@ class Limit extends Transform {
 
   override _transform(chunk: Buffer, _encoding: BufferEncoding, done: TransformCallback): void {
     this.seen += chunk.length;
-    if (this.seen > 2 * this.most) done(new Error('far over the limit'));
+    if (this.seen > 2 * this.most) done(new FarOver('far over the limit'));
     else if (this.seen > this.most) done();
     else done(null, chunk);
   }

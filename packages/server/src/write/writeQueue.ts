@@ -78,6 +78,8 @@ export class WriteQueue implements BeforeApplicationShutdown {
         try {
           entry.job(database);
         } catch (error) {
+          // A full disk takes back the whole transaction by itself.
+          if (!database.inTransaction) throw error;
           errors.set(entry, error);
           database.exec('ROLLBACK TO job');
         }
