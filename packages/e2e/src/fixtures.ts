@@ -1,6 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
-import { Server } from './server';
+import { OFFICE_NAME, Server } from './server';
+
+/** Asks for a server that people call by a name on the office's network. */
+export const OFFICE = 'office';
 
 /**
  * Specs that run after one another share a server, unless one asks for its own by a word; every
@@ -10,14 +13,14 @@ export const test = base.extend<{ desk: Desk }, { own: string; server: Server }>
   own: ['', { scope: 'worker', option: true }],
   server: [
     // A spec that asks for its own gets a worker of its own, and with it another server.
-    async ({ own: _own }, use) => {
-      const server = await Server.withDemo();
+    async ({ own }, use) => {
+      const server = await Server.withDemo({}, own === OFFICE ? OFFICE_NAME : undefined);
       await use(server);
       await server.remove();
     },
     { scope: 'worker' },
   ],
-  baseURL: async ({ server }, use) => use(server.base),
+  baseURL: async ({ server }, use) => use(server.origin),
   desk: async ({ page }, use) => use(new Desk(page)),
 });
 

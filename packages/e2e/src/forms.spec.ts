@@ -1,6 +1,5 @@
 import { Desk, expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
 import { beginBlank, Hand } from './hand';
-import { OFFICE_NAME } from './server';
 
 test('conditions, messages, pages and starting values at the desk', async ({ page }) => {
   await signIn(page);
@@ -115,42 +114,6 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await expect(page.getByText('Rinse twice')).toBeHidden();
   await page.getByRole('button', { name: 'Take the new one' }).click();
   await expect(page.getByText('Rinse twice')).toBeVisible();
-});
-
-test.describe('on a phone', () => {
-  // By a name on the office's network, so without what browsers give to secure pages alone.
-  test.use({
-    viewport: { width: 390, height: 844 },
-    baseURL: async ({ server }, use) => use(server.base.replace('localhost', OFFICE_NAME)),
-  });
-
-  test('a form is filled in, statements and a scale included', async ({ page }) => {
-    await signIn(page);
-    await openDemo(page);
-    await page
-      .getByRole('main')
-      .getByRole('link', { name: 'Season survey', exact: true })
-      .last()
-      .click();
-    for (const name of ['The kit I was given works', 'What I report is looked at']) {
-      await page.getByRole('radio', { name: `${name}: Agree` }).check();
-    }
-    await page.getByRole('radio', { name: '9', exact: true }).check();
-    await expectAccessible(page);
-    await page.getByRole('button', { name: 'Submit' }).click();
-    await expect(page.getByText('An answer is needed here.').first()).toBeVisible();
-    for (const name of [
-      'I was trained well enough to read it',
-      'I can get to my stations safely',
-    ]) {
-      await page.getByRole('radio', { name: `${name}: Neither` }).check();
-    }
-    await page.getByRole('button', { name: 'Submit' }).click();
-    await expect(page.getByText(/Thank you for the season/)).toBeVisible();
-    const width = await page.evaluate(() => document.documentElement.scrollWidth);
-    expect(width).toBeLessThanOrEqual(390);
-    expect(await page.evaluate(() => isSecureContext)).toBe(false);
-  });
 });
 
 test('a form that opens on the last record corrects it; what an update would erase is told first; early is held back', async ({

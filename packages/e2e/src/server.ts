@@ -19,13 +19,20 @@ export class Server {
     readonly folder: string,
     private readonly port: number,
     private readonly env: Record<string, string>,
+    private readonly name: string | null,
   ) {}
 
-  /** Starts a server with the demo in it. */
-  static async withDemo(env: Record<string, string> = {}): Promise<Server> {
-    const server = new Server(mkdtempSync(join(tmpdir(), 'varn-e2e-')), await freePort(), env);
+  /** Starts a server with the demo in it. @param name what people call it, where it is another */
+  static async withDemo(env: Record<string, string> = {}, name?: string): Promise<Server> {
+    const folder = mkdtempSync(join(tmpdir(), 'varn-e2e-'));
+    const server = new Server(folder, await freePort(), env, name ?? null);
     await server.start();
     return server;
+  }
+
+  /** The address people see. */
+  get origin(): string {
+    return `http://${this.name ?? 'localhost'}:${this.port}`;
   }
 
   get base(): string {
@@ -42,6 +49,7 @@ export class Server {
         VARN_PORT: String(port),
         VARN_DEMO: '1',
         VARN_LOG: 'warn',
+        ...(this.name !== null && { VARN_ORIGIN: this.origin }),
         ...this.env,
       },
     });
