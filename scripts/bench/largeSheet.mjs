@@ -129,7 +129,10 @@ export function measure() {
     const busy = [];
     const pass = timed(async () => {
       await adding;
-      await ask('GET', '/api/sheets/large/rows?from=0&count=1');
+      for (;;) {
+        const { computing } = await ask('GET', '/api/sheets/large/rows?from=0&count=1');
+        if (!computing) break;
+      }
     });
     let isOver = false;
     void pass.then(() => {

@@ -1,6 +1,35 @@
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 
+/** How long work goes on before others are answered. */
+const TURN_MS = 8;
+
+/** Parts long work into turns between which others are answered. */
+export class Pace {
+  /** How long the work has taken so far, in milliseconds, the pauses left out. */
+  spent = 0;
+  private began = performance.now();
+
+  /** Goes on at once, or after others, when a turn is over. */
+  async keep(): Promise<void> {
+    const took = performance.now() - this.began;
+    if (took < TURN_MS) return;
+    this.spent += took;
+    await nextTurn();
+    this.began = performance.now();
+  }
+}
+
+/** Runs a generator to its end, others answered between its steps. */
+export async function inTurns<T>(steps: Generator<void, T>): Promise<T> {
+  const pace = new Pace();
+  for (;;) {
+    const step = steps.next();
+    if (step.done === true) return step.value;
+    await pace.keep();
+  }
+}
+
 /** Runs pieces of work one after the other, each in a turn of its own, others answered between. */
 @Injectable()
 export class Turns {

@@ -1,6 +1,6 @@
 export { FigureSum, type ColumnFigures } from './figures';
 export * from './freeRows';
-export { heldValues, type HeldValue } from './heldValues';
+export { heldValues, heldValuesIn, type HeldValue } from './heldValues';
 export { usualLength } from './lengths';
 export { readFree, type FreeReading } from './readFree';
 export { keyColumnsOf, keyConflicts, KeyIndex, type KeyChange, type KeyConflict } from './keyIndex';

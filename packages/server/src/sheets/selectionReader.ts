@@ -19,15 +19,15 @@ import {
   type SheetModel,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import type { SheetFacts } from '../store/catalog';
+import { Pace } from '../turns';
 import { SheetCache } from './sheetCache';
 import { SheetReader } from './sheetReader';
 import { viewPositions } from './view';
 
-/** Cells looked at before other requests are let in between. */
-const TURN_CELLS = 20_000;
+/** Cells looked at before it is asked whether others wait. */
+const FEW_CELLS = 200;
 
 /** A sheet with all that is needed to tell what its cells hold and show. */
 interface Scene {
@@ -55,10 +55,10 @@ export class SelectionReader {
   async figures(sheetId: string, { boxes, view }: AskFigures): Promise<FiguresView> {
     const scene = await this.scene(sheetId, view);
     const all = new FigureSum();
+    const pace = new Pace();
     for (const box of boxes) {
-      if (box.part === 'free') addFree(all, box, scene);
-      else addRecords(all, box, scene);
-      await nextTurn();
+      if (box.part === 'free') await addFree(all, box, scene, pace);
+      else await addRecords(all, box, scene, pace);
     }
     const { filled, numbers, sum, least, most } = all;
     return { filled, numbers, sum, ...(numbers > 0 && { mean: sum / numbers, least, most }) };
@@ -74,6 +74,7 @@ export class SelectionReader {
     const lines = freeCount + (positions?.length ?? model.count);
     const cells = lines * width;
     const start = after ? lineOf(after, freeCount) * width + after.column + 1 : 0;
+    const pace = new Pace();
     for (let n = 0; n < cells; n += 1) {
       const cell = (start + n) % cells;
       const [line, column] = [Math.floor(cell / width), cell % width];
@@ -82,7 +83,7 @@ export class SelectionReader {
           ? { part: 'free', row: line + 1, column }
           : { part: 'records', row: line - freeCount, column };
       if (foldText(shownAt(place, scene)).includes(wanted)) return { cell: place };
-      if (n % TURN_CELLS === TURN_CELLS - 1) await nextTurn();
+      if (n % FEW_CELLS === 0) await pace.keep();
     }
     return { cell: null };
   }
@@ -103,21 +104,37 @@ export class SelectionReader {
 const lineOf = ({ part, row }: CellPlace, freeCount: number): number =>
   part === 'free' ? row - 1 : freeCount + row;
 
-function addFree(all: FigureSum, { from, to, left, right }: CellBox, scene: Scene): void {
+async function addFree(
+  all: FigureSum,
+  { from, to, left, right }: CellBox,
+  scene: Scene,
+  pace: Pace,
+): Promise<void> {
   const { columns, looseColumns } = scene.sheet;
   const last = Math.min(right, columns.length + looseColumns.length);
   for (let row = Math.max(1, from); row < Math.min(to, scene.freeCount + 1); row += 1) {
     for (let column = left; column < last; column += 1) all.add(freeValue(row, column, scene));
+    await pace.keep();
   }
 }
 
-function addRecords(all: FigureSum, { from, to, left, right }: CellBox, scene: Scene): void {
+async function addRecords(
+  all: FigureSum,
+  { from, to, left, right }: CellBox,
+  scene: Scene,
+  pace: Pace,
+): Promise<void> {
   const { sheet, model, positions } = scene;
   const end = Math.min(to, positions?.length ?? model.count);
   for (const { id } of sheet.columns.slice(left, right)) {
     // Whole columns are kept added up; parts of them, and views, are added here.
     if (!positions && from === 0 && end === model.count) all.join(model.figures(id));
-    else for (let at = from; at < end; at += 1) all.add(cellAt(scene, at, id));
+    else {
+      for (let at = from; at < end; at += 1) {
+        all.add(cellAt(scene, at, id));
+        if (at % FEW_CELLS === 0) await pace.keep();
+      }
+    }
   }
 }
 

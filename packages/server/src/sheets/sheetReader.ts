@@ -12,7 +12,7 @@ import type {
 } from '@varn/contract';
 import {
   bindFormula,
-  heldValues,
+  heldValuesIn,
   isErrorValue,
   isTrial,
   parseWritten,
@@ -37,7 +37,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
-import { Turns } from '../turns';
+import { inTurns, Turns } from '../turns';
 import { SheetCache } from './sheetCache';
 import { viewPositions } from './view';
 
@@ -115,7 +115,8 @@ export class SheetReader {
     const column = columnsById.get(columnId);
     if (!column) throw Refused.notFound('column in this sheet');
     await this.calculator.results(workbook.id, sheetId);
-    const held = heldValues(await this.cache.model(sheetId), column, workbook.locale);
+    const model = await this.cache.model(sheetId);
+    const held = await inTurns(heldValuesIn(model, column, workbook.locale));
     return { values: held.slice(0, MOST_VALUES), different: held.length };
   }
 

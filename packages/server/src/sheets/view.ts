@@ -5,9 +5,9 @@ import {
   type SheetModel,
   type ViewOrder,
 } from '@varn/core';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
+import { inTurns } from '../turns';
 
 /** A filter and an order of one's own, as they are asked for. */
 interface ViewAsked {
@@ -33,13 +33,9 @@ export async function viewPositions(
     }
     return { columnId, test: reading.test };
   });
-  const steps = positionsIn(model, tests, order ?? null);
-  for (;;) {
-    const step = steps.next();
-    // Records may have gone meanwhile: who is at the end is told by event, and reads again.
-    if (step.done === true) return step.value.filter((position) => position < model.count);
-    await nextTurn();
-  }
+  const positions = await inTurns(positionsIn(model, tests, order ?? null));
+  // Records may have gone meanwhile: who is at the end is told by event, and reads again.
+  return positions.filter((position) => position < model.count);
 }
 
 function viewIn(text: string): ViewAsked {

@@ -14,7 +14,6 @@ import {
   type Column,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
@@ -34,7 +33,11 @@ import {
 } from './columns';
 import { reshaped, type Writer, type WriteSite } from './decision';
 import { RecordStore } from './recordStore';
+import { Pace } from '../turns';
 import { WritePath } from './writePath';
+
+/** How long a change may be tried on all records, in milliseconds. */
+const MOST_TRIAL_MS = 10_000;
 
 /** Changes the columns of sheets: their order, headings, kinds and formulas. Ids stay. */
 @Injectable()
@@ -161,9 +164,10 @@ export class ColumnWriter {
     const { locale } = sheet.workbook;
     const view: ConversionView = { same: 0, converted: 0, kept: 0, examples: [], problems: [] };
     const trial = after.settings.formula && calculation ? calculation.trial(sheetId, after) : null;
-    const pace = new TrialPace();
+    const pace = new Pace();
     for (let position = 0; position < model.count; position += 1) {
       await pace.keep();
+      if (pace.spent > MOST_TRIAL_MS) throw takesTooLong();
       const value = model.cellAt(position, columnId);
       const row = sheet.headingRow + 1 + position;
       const from = showValue(value, before, locale);
@@ -246,26 +250,8 @@ function numberedLike({ model }: WriteSite, column: Column): Column {
   return pattern === '0' ? column : { ...column, settings: { ...column.settings, pattern } };
 }
 
-/** How long a trial over all records may take in all, and before others are answered. */
-const MOST_TRIAL_MS = 10_000;
-const TURN_MS = 8;
-
-/** Lets others be answered while a change is tried on many records, and ends what never would. */
-class TrialPace {
-  private spent = 0;
-  private began = performance.now();
-
-  /** @throws Refused 422 when it took too long */
-  async keep(): Promise<void> {
-    const took = performance.now() - this.began;
-    if (took < TURN_MS) return;
-    this.spent += took;
-    if (this.spent > MOST_TRIAL_MS) {
-      throw Refused.unreadable(
-        'This formula takes too long to be tried on all records. Let it read fewer cells.',
-      );
-    }
-    await nextTurn();
-    this.began = performance.now();
-  }
+function takesTooLong(): Refused {
+  return Refused.unreadable(
+    'This formula takes too long to be tried on all records. Let it read fewer cells.',
+  );
 }
