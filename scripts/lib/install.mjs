@@ -31,7 +31,6 @@ export function ensureInstalled() {
     npm_config_build_from_source: 'true',
     // node-gyp compiles with all cores.
     JOBS: 'max',
-    npm_config_jobs: 'max',
   });
   writeFileSync(STAMP, lock);
 }

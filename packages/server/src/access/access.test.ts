@@ -344,16 +344,27 @@ test('a session ends when its time is over', async () => {
 test('a password is asked for in as much time whether or not the address is known, and not for ever', async () => {
   const tries = [];
   for (let n = 0; n < 11; n += 1) {
-    tries.push(
-      await clients.signedOut.ask<Refusal>('POST', paths.session, {
-        email: 'ines@riverwatch.example',
-        password: 'guess',
-      }),
-    );
+    const guess = { email: `ines${n}@riverwatch.example`, password: 'guess' };
+    // What a request says of its address is believed of no one but a proxy that is known.
+    const headers = { 'x-forwarded-for': `10.0.0.${n}` };
+    tries.push(await clients.signedOut.ask<Refusal>('POST', paths.session, guess, headers));
   }
   expect(tries[0]?.body.code).toBe('wrongPassword');
   expect(tries.at(-1)?.status).toBe(429);
 });
+
+test('behind a proxy one account is not guessed at from many addresses', async () => {
+  const behind = await start({ proxies: 1 });
+  const nobody = new Client(behind.base, '');
+  const guess = { email: 'ines@riverwatch.example', password: 'guess' };
+  const statuses: number[] = [];
+  for (let n = 0; n < 12; n += 1) {
+    const headers = { 'x-forwarded-for': `10.0.0.${n}` };
+    statuses.push((await nobody.ask('POST', paths.session, guess, headers)).status);
+  }
+  expect(statuses).toEqual([...Array<number>(10).fill(401), 429, 429]);
+  await behind.stop();
+}, 30_000);
 
 test.each<[string, unknown, number]>([
   ['{', 'not JSON', 400],

@@ -76,7 +76,9 @@ class RecordsArea implements Area {
     const { records, id: sheetId } = grid.sheet;
     const id = this.columnIds[column] ?? '';
     if (this.isWhole) {
-      const line = { length: rows, at: (row: number) => records.cellAt(row, id) };
+      // A pass may hold it while records go.
+      const at = (row: number): CellValue => (row < records.count ? records.cellAt(row, id) : null);
+      const line = { length: rows, at };
       return heldIndex([sheetId, id].join('\u0000'), () =>
         records.derived(id, 'whole', () => new GrowingIndex(line)),
       );
