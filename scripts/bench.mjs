@@ -27,12 +27,15 @@ if (asked.includes('--tiny')) process.env.VARN_BENCH_TINY = '1';
 
 ensureInstalled();
 await ensureBuilt();
+const { stopAll } = await import('./bench/server.mjs');
+for (const signal of ['SIGINT', 'SIGTERM']) {
+  process.on(signal, () => void stopAll().finally(() => process.exit(1)));
+}
 const counts = { passed: 0, failed: 0 };
 for (const name of BENCHES) {
   if (wanted.length > 0 && !wanted.includes(name)) continue;
   if (IN_BROWSER.has(name)) ensureChromium();
   console.log(`\n${name}`);
-  const { stopAll } = await import('./bench/server.mjs');
   try {
     const { measure } = await import(`./bench/${name}.mjs`);
     for (const { what, value, target = '' } of await measure()) {

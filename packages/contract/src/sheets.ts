@@ -129,7 +129,7 @@ export class RowsView {
   @IsOptional() @IsBoolean() computing?: boolean;
 }
 
-/** The most records one request can ask for. */
+/** The most records one request can ask for; of a very wide sheet fewer are told at once. */
 export const MOST_ROWS = 1000;
 
 export class RowsQuery {

@@ -48,6 +48,8 @@ const LARGE = 20_000;
 /** Records a formula that is being typed is tried on. */
 const TRIED = 5;
 
+/** The most cells of one answer: a page of the grid has fewer, however wide the sheet. */
+const MOST_CELLS_READ = 250_000;
 /** How many different values of a column are told. */
 const MOST_VALUES = 1000;
 
@@ -88,8 +90,9 @@ export class SheetReader {
   }
 
   /** A window of the records, as they stand or in a view of one's own. */
-  async rows(sheetId: string, from: number, count: number, view?: string): Promise<RowsView> {
+  async rows(sheetId: string, from: number, asked: number, view?: string): Promise<RowsView> {
     const sheet = this.facts(sheetId);
+    const count = rowsAtOnce(sheet, asked);
     if (view === undefined && (await this.isCold(sheet)))
       return this.storedRows(sheet, from, count);
     const { computing } = await this.calculator.results(sheet.workbook.id, sheetId);
@@ -149,8 +152,9 @@ export class SheetReader {
   }
 
   /** A window of the rows outside of the records, with what formulas give. */
-  async freeRows(sheetId: string, from: number, count: number): Promise<FreeRowsView> {
+  async freeRows(sheetId: string, from: number, asked: number): Promise<FreeRowsView> {
     const sheet = this.facts(sheetId);
+    const count = rowsAtOnce(sheet, asked);
     const { calculation, computing } = (await this.isCold(sheet))
       ? { calculation: null, computing: false }
       : await this.calculator.results(sheet.workbook.id, sheetId);
@@ -269,6 +273,12 @@ export class SheetReader {
     if (!sheet) throw Refused.notFound('sheet');
     return sheet;
   }
+}
+
+/** As many rows as are asked for, and fewer of a sheet that is very wide. */
+function rowsAtOnce({ columns, looseColumns }: SheetFacts, asked: number): number {
+  const wide = Math.max(1, columns.length + looseColumns.length);
+  return Math.min(asked, Math.max(1, Math.floor(MOST_CELLS_READ / wide)));
 }
 
 /** A window of a sheet's records, cut to those there are. */

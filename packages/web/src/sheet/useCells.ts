@@ -70,9 +70,12 @@ export async function readRecords(
   to: number,
 ): Promise<RecordView[]> {
   const records: RecordView[] = [];
-  for (let start = from; start < to; start += MOST_ROWS) {
+  while (from + records.length < to) {
+    const start = from + records.length;
     const count = Math.min(MOST_ROWS, to - start);
     const page = await get<RowsView>(paths.rows(sheetId, start, count, view));
+    // Some may have gone since.
+    if (page.records.length === 0) break;
     records.push(...page.records);
   }
   return records;

@@ -350,9 +350,11 @@ export function useSheetGrid(
       read.forEach((record, n) => records.set(from + n, record));
     }
     const rows = new Map<number, FreeRowView>();
-    for (let start = box.top; start <= Math.min(box.bottom, freeRows - 1); start += MOST_ROWS) {
+    for (let start = box.top; start <= Math.min(box.bottom, freeRows - 1);) {
       const page = await get<FreeRowsView>(paths.freeRows(sheet.id, start, MOST_ROWS));
-      page.rows.forEach((row, n) => rows.set(start + n + 1, row));
+      if (page.rows.length === 0) break;
+      for (const [n, row] of page.rows.entries()) rows.set(start + n + 1, row);
+      start += page.rows.length;
     }
     return { record: (position) => records.get(position), row: (number) => rows.get(number) };
   };
