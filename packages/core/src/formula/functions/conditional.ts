@@ -13,7 +13,8 @@ import {
   type FunctionDefinition,
   type Moment,
 } from './define';
-import { isLine, lineOf, type LineIndex } from './lineIndex';
+import type { LineIndex } from './lineIndex';
+import { isLine, lineOf } from './lines';
 import { meanOf } from './statistics';
 import { Sum } from './sum';
 

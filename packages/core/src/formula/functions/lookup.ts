@@ -2,7 +2,8 @@ import { isErrorValue, sameNumber, type CellValue } from '../../values';
 import { areaOf, ArrayArea, isArea, listOf, type Area, type Value } from './area';
 import { compareValues, ERRORS, toLogical } from './convert';
 import { spend, spendValues } from './budget';
-import { columnOf, firstRowOf, lineOf, type Line } from './lineIndex';
+import type { Line } from './lineIndex';
+import { columnOf, firstRowOf, lineOf } from './lines';
 import { isPattern, textTest } from './wildcards';
 import {
   anything,

@@ -15,7 +15,8 @@ import {
   type FunctionDefinition,
   type Moment,
 } from './define';
-import { countBelow, countUpTo, isLine, lineOf } from './lineIndex';
+import { countBelow, countUpTo } from './lineIndex';
+import { isLine, lineOf } from './lines';
 import { spreadOfNumbers, Sum } from './sum';
 
 const standard = { standing: 'standard', group: 'statistics' } as const;
