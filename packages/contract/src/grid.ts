@@ -52,6 +52,7 @@ import {
   whole,
   type Shape,
 } from './shape';
+import { SheetLook } from './look';
 import { Landed, MOST_ROWS } from './sheets';
 
 /** New texts of some cells of a record, by column id; '' clears a cell. */
@@ -394,25 +395,6 @@ export class AddSheet {
   @IsName('The sheet’s name') name!: string;
   /** Headings of its records; none for a sheet of free cells. */
   @IsArray() @ArrayMaxSize(MOST_COLUMNS) @IsString({ each: true }) headings!: string[];
-}
-
-const isWidth = (value: unknown): boolean =>
-  typeof value === 'number' && value >= LEAST_WIDTH && value <= MOST_WIDTH;
-
-/** How a sheet is looked at by everyone. */
-export class SheetLook {
-  /** Widths of columns in pixels, by id. */
-  @IsOptional()
-  @IsMapOf(`widths of ${LEAST_WIDTH} to ${MOST_WIDTH} pixels`, isWidth)
-  widths?: Readonly<Record<string, number>>;
-  /** How many columns stay when the others scroll. */
-  @IsOptional() @IsCount(0, 20) frozenColumns?: number;
-  /** How many lines of text a row shows. */
-  @IsOptional() @IsCount(1, MOST_LINES) rowLines?: number;
-  /** What the pinned row shows, by column id. */
-  @IsOptional()
-  @IsMapOf(`of ${TOTALS.join(', ')}`, (value) => TOTALS.includes(value as Total))
-  totals?: Readonly<Record<string, Total>>;
 }
 
 export class ChangeSheet {

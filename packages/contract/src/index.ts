@@ -6,6 +6,7 @@ export * from './files';
 export * from './forms';
 export * from './grid';
 export * from './limits';
+export * from './look';
 export * from './paths';
 export * from './people';
 export * from './roles';

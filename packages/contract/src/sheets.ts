@@ -1,4 +1,12 @@
-import { KIND_IDS, type CellValue, type ColumnSettings, type KindId } from '@varn/core';
+import {
+  KIND_IDS,
+  RECORD_CHANGES,
+  type CellValue,
+  type ChangeKind,
+  type ColumnSettings,
+  type KindId,
+  type RecordChangeKind,
+} from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   IsArray,
@@ -22,7 +30,7 @@ import {
   LONGEST_CELL,
   MOST_COLUMNS,
 } from './decorators';
-import type { SheetLook } from './grid';
+import { SheetLook } from './look';
 import { ROLES, type Role } from './roles';
 
 export class FormEntry {
@@ -195,8 +203,7 @@ export class Landed {
   @IsString() writeId!: string;
   /** Sequence number of the change. */
   @IsInt() seq!: number;
-  @IsIn(['recordAdded', 'recordChanged', 'recordRemoved', 'recordPutBack', 'recordMoved'])
-  kind!: RecordChangeKind;
+  @IsIn(RECORD_CHANGES) kind!: RecordChangeKind;
   @IsString() sheetId!: string;
   @IsString() recordId!: string;
   @IsInt() revision!: number;
@@ -213,20 +220,6 @@ export class Landed {
   @IsOptional() @IsString({ each: true }) became?: string[];
 }
 
-export type RecordChangeKind =
-  'recordAdded' | 'recordChanged' | 'recordRemoved' | 'recordPutBack' | 'recordMoved';
-export type RowChangeKind = 'rowAdded' | 'rowChanged' | 'rowRemoved' | 'rowPutBack' | 'rowMoved';
-export type StructureChangeKind =
-  | 'workbookAdded'
-  | 'sheetAdded'
-  | 'sheetChanged'
-  | 'namesChanged'
-  | 'formAdded'
-  | 'formChanged'
-  | 'formRemoved'
-  | 'formPutBack';
-export type ChangeKind = RecordChangeKind | RowChangeKind | StructureChangeKind;
-
 /** What everyone who looks at a workbook is told of a change. */
 export class ChangeEvent {
   /** Sequence number: also the event's id, after which a stream resumes. */
@@ -237,8 +230,6 @@ export class ChangeEvent {
   @IsString() by!: string;
   /** Whose it is. */
   @IsString() personId!: string;
-  /** The write it is part of, where that changed many rows. */
-  @IsOptional() @IsString() batch?: string;
   /** For changes of a record. */
   @IsOptional() @ValidateNested() @Type(() => Landed) landed?: Landed;
 }

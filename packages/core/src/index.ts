@@ -5,6 +5,7 @@ export * from './formula';
 export * from './intake';
 export * from './kinds';
 export * from './outline';
+export * from './records';
 export * from './search';
 export * from './sheet';
 export * from './values';

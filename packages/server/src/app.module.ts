@@ -2,12 +2,15 @@ import { Module, type DynamicModule } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD, APP_PIPE, DiscoveryModule } from '@nestjs/core';
 import { LoggerModule } from 'nestjs-pino';
 import { AccessGuard } from './access/accessGuard';
+import { AccessModule } from './access/access.module';
 import { AccountsModule } from './accounts/accounts.module';
+import { CalculationModule } from './calculation/calculation.module';
 import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
 import { FilesModule } from './files/files.module';
 import { FormsModule } from './forms/forms.module';
-import { HealthController } from './http/health.controller';
+import { HealthController } from './health.controller';
+import { LogModule } from './log/log.module';
 import { RefusalFilter } from './http/refusalFilter';
 import { ShapePipe } from './http/shapePipe';
 import { SETTINGS, type Settings } from './settings';
@@ -32,9 +35,12 @@ export class AppModule {
         // Requests are logged by `http/requestLog.ts`, and only those that tell something.
         LoggerModule.forRoot({ pinoHttp: { level: settings.logLevel }, forRoutes: [] }),
         StoreModule,
+        AccessModule,
         AccountsModule,
-        WriteModule,
+        LogModule,
         EventsModule,
+        CalculationModule,
+        WriteModule,
         WorkbooksModule,
         SheetsModule,
         FormsModule,

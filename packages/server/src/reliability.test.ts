@@ -15,7 +15,7 @@ import { tmpdir } from 'node:os';
 import { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { join } from 'node:path';
-import { Sessions } from './accounts/sessions';
+import { Sessions } from './access/sessions';
 import { keepOnDisk } from './files/keepOnDisk';
 import { Catalog } from './store/catalog';
 import { Membership } from './store/entities';

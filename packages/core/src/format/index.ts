@@ -1,3 +1,3 @@
-export { groupDigits, isCurrency, minorDigits, showByFormat } from './numbers';
+export { groupDigits, isCurrency, minorDigits, showByFormat, type NumberFormat } from './numbers';
 export { formatByPattern } from './pattern';
 export { readByPattern } from './readPattern';

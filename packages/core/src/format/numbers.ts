@@ -1,5 +1,16 @@
-import type { ColumnSettings } from '../kinds';
 import type { LocaleFacts } from '../values';
+
+/** How a number is shown; the stored value is never touched. */
+export interface NumberFormat {
+  readonly decimals?: number;
+  /** Whether digits are parted by thousands. */
+  readonly grouping?: boolean;
+  readonly percent?: boolean;
+  /** ISO 4217, three letters. */
+  readonly currency?: string;
+  /** Lengths of groups of digits, from the left: 4 4 4. */
+  readonly digitGroups?: readonly number[];
+}
 
 const formats = new Map<string, Intl.NumberFormat>();
 
@@ -34,7 +45,7 @@ export const isCurrency = (code: string): boolean => CURRENCIES.has(code);
  */
 export function showByFormat(
   value: number,
-  { decimals, grouping = false, percent = false, currency, digitGroups }: ColumnSettings,
+  { decimals, grouping = false, percent = false, currency, digitGroups }: NumberFormat,
   { tag }: LocaleFacts,
 ): string | null {
   if (digitGroups !== undefined && Number.isSafeInteger(value) && value >= 0) {

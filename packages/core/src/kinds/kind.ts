@@ -1,4 +1,5 @@
 import type { StoredFormula } from '../formula/references/reference';
+import type { NumberFormat } from '../format';
 import type { CellValue, LocaleFacts, Reading } from '../values';
 
 export const KIND_IDS = [
@@ -29,7 +30,7 @@ export type KindId = (typeof KIND_IDS)[number];
 /** What people type to fill a cell of a kind; `none` where nobody types. */
 export type Typing = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 'none';
 
-export interface ColumnSettings {
+export interface ColumnSettings extends NumberFormat {
   /** The choices of a choice column, in the order they are offered. */
   readonly choices?: readonly string[];
   /** Whether answers beside the choices are taken, and what is put before them to tell them apart. */
@@ -42,15 +43,6 @@ export interface ColumnSettings {
   readonly unit?: string;
   /** A running number's pattern: `RW-00000` gives `RW-00001`. */
   readonly pattern?: string;
-  /** How numbers are shown; the stored value is never touched. */
-  readonly decimals?: number;
-  /** Whether digits are parted by thousands. */
-  readonly grouping?: boolean;
-  readonly percent?: boolean;
-  /** ISO 4217, three letters. */
-  readonly currency?: string;
-  /** Lengths of groups of digits, from the left: 4 4 4. */
-  readonly digitGroups?: readonly number[];
   /** How dates and times are shown: a number format code of ISO/IEC 29500, `d mmm yyyy`. */
   readonly datePattern?: string;
   /** Whose phone numbers may be typed without a country code: ISO 3166-1, two letters. */

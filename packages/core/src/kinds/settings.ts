@@ -1,4 +1,4 @@
-import { isCurrency } from '../format/numbers';
+import { isCurrency } from '../format';
 import { KIND_IDS, type Column, type ColumnSettings, type KindId } from './kind';
 
 /** The longest name people give: of a column, a choice, a form. */

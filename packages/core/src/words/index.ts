@@ -1,3 +1,4 @@
+export { sayWrite } from './changes';
 export { sayCount, sayCountOf } from './counts';
 export { sayFormCheck } from './formChecks';
 export { sayBlockDifference, sayFormDifference } from './formDifferences';

@@ -2,7 +2,6 @@ import { SetMetadata, createParamDecorator, type ExecutionContext } from '@nestj
 import type { Role } from '@varn/contract';
 import type { FastifyRequest } from 'fastify';
 import type { RateName } from './rates';
-import type { Writer } from '../write/recordWriter';
 
 /** Whom a route lets in. A route that does not say is closed to everyone. */
 export type Access =
@@ -31,6 +30,12 @@ export const BodyUpTo = (kilobytes: number) => SetMetadata(BODY_BYTES, kilobytes
 export const RATE = 'rate';
 /** Counts requests: by address for the signed out, else by person. */
 export const Counted = (rate: RateName) => SetMetadata(RATE, rate);
+
+/** Who is signed in, and so who writes. */
+export interface Writer {
+  readonly id: string;
+  readonly name: string;
+}
 
 /** A request that was let in, and whose person is known where there is one. */
 export interface KnownRequest extends FastifyRequest {

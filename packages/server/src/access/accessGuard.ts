@@ -1,10 +1,10 @@
 import { mayAs } from '@varn/contract';
 import { Inject, Injectable, type CanActivate, type ExecutionContext } from '@nestjs/common';
-import { Sessions } from '../accounts/sessions';
+import { Sessions } from './sessions';
 import { Refused } from '../http/refused';
 import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from '../store/catalog';
-import type { Writer } from '../write/recordWriter';
+import type { Writer } from './access';
 import type { Access, KnownRequest } from './access';
 import type { Door } from './doors';
 import { Rates } from './rates';

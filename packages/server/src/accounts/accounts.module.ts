@@ -1,12 +1,5 @@
-import { Global, Module } from '@nestjs/common';
-import { Rates } from '../access/rates';
+import { Module } from '@nestjs/common';
 import { SessionController } from './session.controller';
-import { Sessions } from './sessions';
 
-@Global()
-@Module({
-  controllers: [SessionController],
-  providers: [Sessions, Rates],
-  exports: [Sessions, Rates],
-})
+@Module({ controllers: [SessionController] })
 export class AccountsModule {}

@@ -9,7 +9,7 @@ import { SETTINGS, type Settings } from '../settings';
 import { Account, Membership } from '../store/entities';
 import { Store } from '../store/store';
 import { passwordMatches } from './passwords';
-import { accountView, Sessions } from './sessions';
+import { accountView, Sessions } from '../access/sessions';
 
 @ApiTags('session')
 @Controller()

@@ -3,7 +3,7 @@ import { Calculation, SheetModel, type GridSheet, type LostColumn } from '@varn/
 import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { EventHub } from '../events/eventHub';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 
 /** What a change may compute at once, before other requests are let in between. */

@@ -9,7 +9,7 @@ import { Catalog } from '../store/catalog';
 import { Account, Membership, Workbook } from '../store/entities';
 import { Store } from '../store/store';
 import { ArrivalWriter, type NewWorkbook, type RecordSource } from '../write/arrivalWriter';
-import type { Writer } from '../write/decision';
+import type { Writer } from '../access/access';
 import { GridWriter } from '../write/gridWriter';
 import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';

@@ -11,10 +11,10 @@ import {
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyReply } from 'fastify';
 import { CurrentPerson, For } from '../access/access';
-import { Sessions } from '../accounts/sessions';
+import { Sessions } from '../access/sessions';
 import { Catalog } from '../store/catalog';
-import type { Writer } from '../write/recordWriter';
-import { ChangeLog } from './changeLog';
+import type { Writer } from '../access/access';
+import { ChangeLog } from '../log/changeLog';
 import { EventHub } from './eventHub';
 import { EventStream } from './eventStream';
 

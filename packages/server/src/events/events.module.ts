@@ -1,7 +1,7 @@
 import { Global, Module } from '@nestjs/common';
-import { ChangeLog } from './changeLog';
+import { EventHub } from './eventHub';
 import { EventsController } from './events.controller';
 
 @Global()
-@Module({ controllers: [EventsController], providers: [ChangeLog], exports: [ChangeLog] })
+@Module({ controllers: [EventsController], providers: [EventHub], exports: [EventHub] })
 export class EventsModule {}

@@ -5,7 +5,7 @@ import type { FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';
 import { CurrentPerson, For } from '../access/access';
 import { Refused } from '../http/refused';
-import type { Writer } from '../write/decision';
+import type { Writer } from '../access/access';
 import { FileStore } from './fileStore';
 
 @ApiTags('files')

@@ -17,7 +17,7 @@ import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import type { SheetFacts } from '../store/catalog';
-import type { FormFormula, StoredDefinition, StoredDraft } from './storedForm';
+import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 
 /** A draft as people write it. */
 export interface WrittenDraft {

@@ -24,18 +24,24 @@ import {
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
-import { ChangeLog } from '../events/changeLog';
+import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { rowsOf, SheetReader } from '../sheets/sheetReader';
 import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
 import { FormVersion } from '../store/entities';
 import { Store } from '../store/store';
 import { RecordWriter } from '../write/recordWriter';
-import { enteredIn, FormEvaluator, fillStored, momentOf, preparedForm } from './formEvaluator';
+import {
+  enteredIn,
+  FormEvaluator,
+  fillStored,
+  momentOf,
+  preparedForm,
+} from '../calculation/formEvaluator';
 import { FormFormulas, type WrittenDraft } from './formFormulas';
-import type { FormFormula, StoredDefinition, StoredDraft } from './storedForm';
-import { verdictViews } from './verdictViews';
+import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
+import { verdictViews } from '../write/verdictViews';
 
 /** How many of the last records the desk is shown at first. */
 const LAST_ROWS = 8;

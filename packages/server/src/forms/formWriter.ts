@@ -23,17 +23,17 @@ import { Injectable } from '@nestjs/common';
 import { randomUUID } from 'node:crypto';
 import { Refused } from '../http/refused';
 import { digestOf, newId } from '../ids';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
 import { Form, FormVersion, Sheet } from '../store/entities';
 import { Store } from '../store/store';
-import type { Writer } from '../write/decision';
+import type { Writer } from '../access/access';
 import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { StructureWriter, type StructureAnswer } from '../write/structureWriter';
 import { FormFormulas } from './formFormulas';
 import { draftOf } from './formReader';
-import type { StoredDraft } from './storedForm';
+import type { StoredDraft } from '../store/storedForm';
 
 /** Makes forms, keeps their drafts, and puts them to use. */
 @Injectable()

@@ -35,7 +35,8 @@ import {
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { BodyUpTo, CurrentPerson, For } from '../access/access';
-import { RecordWriter, type Writer } from '../write/recordWriter';
+import type { Writer } from '../access/access';
+import { RecordWriter } from '../write/recordWriter';
 import { FormReader } from './formReader';
 import { FormWriter } from './formWriter';
 import { TrialWriter } from './trialWriter';

@@ -1,9 +1,10 @@
 import type { Landed, Submit, Written } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
-import { removed, type Writer } from '../write/decision';
-import { landedOf } from '../write/landed';
+import { removed } from '../write/decision';
+import { landedOf } from '../log/told';
 import { RecordWriter } from '../write/recordWriter';
 import { WritePath } from '../write/writePath';
 import { trialIds } from './formReader';

@@ -22,7 +22,7 @@ import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import type { SheetFacts } from '../store/catalog';
 import { Pace } from '../turns';
-import { SheetCache } from './sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { SheetReader } from './sheetReader';
 import { viewPositions } from './view';
 

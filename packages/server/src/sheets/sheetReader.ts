@@ -38,7 +38,7 @@ import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
 import { inTurns, Turns } from '../turns';
-import { SheetCache } from './sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { viewPositions } from './view';
 
 /** Records written to a file at once; between them other requests are answered. */

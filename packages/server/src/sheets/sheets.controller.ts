@@ -48,9 +48,10 @@ import {
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
 import { BodyUpTo, Counted, CurrentPerson, For } from '../access/access';
+import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
-import { RecordWriter, type Writer } from '../write/recordWriter';
+import { RecordWriter } from '../write/recordWriter';
 import { GridWriter } from '../write/gridWriter';
 import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';

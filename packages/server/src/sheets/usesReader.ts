@@ -12,10 +12,10 @@ import {
   type Use,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
-import type { FormFormula } from '../forms/storedForm';
+import type { FormFormula } from '../store/storedForm';
 import { Refused } from '../http/refused';
 import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
-import { SheetCache } from './sheetCache';
+import { SheetCache } from '../store/sheetCache';
 
 /** What is told by name; more is counted. */
 const MOST_TOLD = 20;

@@ -1,7 +1,7 @@
 import type { FormEntry, Role, SheetLook } from '@varn/contract';
 import { localeFacts, serialNow, type Column, type LocaleFacts, type RangeName } from '@varn/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
-import type { StoredDefinition, StoredDraft } from '../forms/storedForm';
+import type { StoredDefinition, StoredDraft } from './storedForm';
 import { Form, FreeRowEntity, Membership, Sheet, Workbook, type LostColumnEntry } from './entities';
 import { Store } from './store';
 

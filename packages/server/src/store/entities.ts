@@ -1,6 +1,6 @@
-import type { ChangeKind, Role, SheetLook } from '@varn/contract';
-import type { CellValue, Column, FreeCells, RangeName } from '@varn/core';
-import type { StoredDefinition, StoredDraft } from '../forms/storedForm';
+import type { Role, SheetLook } from '@varn/contract';
+import type { CellValue, ChangeKind, Column, FreeCells, RangeName } from '@varn/core';
+import type { StoredDefinition, StoredDraft } from './storedForm';
 import { Entity, Index, ManyToOne, PrimaryKey, Property, Unique } from '@mikro-orm/core';
 
 /** A person who may sign in. */
@@ -147,6 +147,7 @@ export class FreeRowEntity {
 @Entity({ tableName: 'change' })
 @Index({ name: 'change_of_workbook', properties: ['workbook', 'id'] })
 @Index({ name: 'change_of_account', properties: ['account', 'workbook', 'id'] })
+@Index({ name: 'change_of_record', properties: ['recordId', 'id'] })
 export class Change {
   @PrimaryKey({ type: 'integer', autoincrement: true }) id!: number;
   @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;

@@ -6,6 +6,7 @@ import { SETTINGS, type Settings } from '../settings';
 import { Catalog } from './catalog';
 import { storeConfig } from './config';
 import { databaseIn } from './dataFolder';
+import { SheetCache } from './sheetCache';
 import { Store } from './store';
 
 @Global()
@@ -20,7 +21,7 @@ import { Store } from './store';
       inject: [SETTINGS],
     }),
   ],
-  providers: [Store, Catalog],
-  exports: [Store, Catalog],
+  providers: [Store, Catalog, SheetCache],
+  exports: [Store, Catalog, SheetCache],
 })
 export class StoreModule {}

@@ -4,7 +4,7 @@ import type { NestFastifyApplication } from '@nestjs/platform-fastify';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Sessions } from '../accounts/sessions';
+import { Sessions } from '../access/sessions';
 import { createApp } from '../app';
 import { newId } from '../ids';
 import type { Settings } from '../settings';

@@ -20,7 +20,7 @@ import { digestOf, newId } from '../ids';
 import { Catalog } from '../store/catalog';
 import type { Upload } from '../store/entities';
 import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
-import type { Writer } from '../write/recordWriter';
+import type { Writer } from '../access/access';
 import { refuseOther } from './refuseOther';
 import { UploadStore } from './uploadStore';
 

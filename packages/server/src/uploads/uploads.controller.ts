@@ -5,7 +5,7 @@ import type { FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';
 import { BodyUpTo, CurrentPerson, ForSignedIn } from '../access/access';
 import { Refused } from '../http/refused';
-import type { Writer } from '../write/recordWriter';
+import type { Writer } from '../access/access';
 import { BringInService } from './bringInService';
 import { UploadStore } from './uploadStore';
 

@@ -1,8 +1,8 @@
 import { mayAs, type WorkbookEntry, type WorkbookView } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
-import { ChangeLog } from '../events/changeLog';
+import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { Catalog, formEntry } from '../store/catalog';
 
 @Injectable()

@@ -2,7 +2,7 @@ import type { StartWorkbook, WorkbookEntry } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 import { digestOf, newId } from '../ids';
 import { Membership, Workbook } from '../store/entities';
-import type { Writer } from '../write/decision';
+import type { Writer } from '../access/access';
 import { StructureWriter } from '../write/structureWriter';
 
 /** Starts workbooks. */

@@ -14,7 +14,7 @@ import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { BodyUpTo, CurrentPerson, For, ForSignedIn } from '../access/access';
 import { SheetReader } from '../sheets/sheetReader';
-import type { Writer } from '../write/decision';
+import type { Writer } from '../access/access';
 import { SheetWriter } from '../write/sheetWriter';
 import { UndoWriter } from '../write/undoWriter';
 import { WorkbookReader } from './workbookReader';

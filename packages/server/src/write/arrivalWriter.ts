@@ -14,7 +14,7 @@ import { FreeRowEntity, Membership, Sheet, Workbook } from '../store/entities';
 import { Store } from '../store/store';
 import { Calculator } from '../calculation/calculator';
 import { RecordStore } from './recordStore';
-import type { Writer } from './recordWriter';
+import type { Writer } from '../access/access';
 import { StructureWriter } from './structureWriter';
 import { WriteQueue } from './writeQueue';
 

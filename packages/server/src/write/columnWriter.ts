@@ -14,10 +14,11 @@ import {
   type Column,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import {
   addExample,
@@ -31,7 +32,7 @@ import {
   refuseTaken,
   rereadCells,
 } from './columns';
-import { reshaped, type Writer, type WriteSite } from './decision';
+import { reshaped, type WriteSite } from './decision';
 import { RecordStore } from './recordStore';
 import { Pace } from '../turns';
 import { WritePath } from './writePath';

@@ -1,8 +1,6 @@
-import type { RecordChangeKind, RowChangeKind, SheetLook } from '@varn/contract';
 import type {
   Calculation,
   Cells,
-  Column,
   FreeCells,
   FreeRow,
   FreeRows,
@@ -11,14 +9,10 @@ import type {
   StoredRecord,
 } from '@varn/core';
 import type { Database } from 'better-sqlite3';
-import type { LostColumnEntry } from '../store/entities';
+import type { Writer } from '../access/access';
+import type { NamesChange, RecordChange, RowChange, SheetChange } from '../log/line';
+import { shapeOf, type SheetShape } from '../store/sheetShape';
 import type { SheetFacts } from '../store/catalog';
-
-/** Who writes. */
-export interface Writer {
-  readonly id: string;
-  readonly name: string;
-}
 
 /** What a write is asked to do, and by whom. */
 export interface WriteOrder {
@@ -45,61 +39,38 @@ export interface WriteSite {
   readonly now: number;
 }
 
-/** What is to be done to one record. */
-export interface RecordDecision {
+/** What is to be done to one record: of a removal, the record as it goes to the bin. */
+export type RecordDecision = RecordChange & {
   readonly part: 'record';
-  readonly kind: RecordChangeKind;
-  /** The record as it will be; of a removal, as it goes to the bin. */
   readonly record: StoredRecord;
-  readonly before: Cells | null;
-  readonly after: Cells | null;
-}
+};
 
 /** What is to be done to one row outside of the records. */
-export interface RowDecision {
-  readonly part: 'row';
-  readonly kind: RowChangeKind;
-  readonly row: FreeRow;
-  readonly before: FreeCells | null;
-  readonly after: FreeCells | null;
-}
+export type RowDecision = RowChange & { readonly part: 'row'; readonly row: FreeRow };
 
-/** What of a sheet can be changed and taken back as one. */
-export interface SheetShape {
-  readonly name: string;
-  readonly place: number;
-  readonly columns: readonly Column[];
-  readonly looseColumns: readonly string[];
-  readonly lostColumns: readonly LostColumnEntry[];
-  readonly look: SheetLook;
-  readonly removed: boolean;
-}
+export type SheetDecision = SheetChange & { readonly part: 'sheet'; readonly sheetId: string };
 
-export interface SheetDecision {
-  readonly part: 'sheet';
-  readonly sheetId: string;
-  readonly before: SheetShape;
-  readonly after: SheetShape;
-}
-
-export interface NamesDecision {
-  readonly part: 'names';
-  readonly before: readonly RangeName[];
-  readonly after: readonly RangeName[];
-}
+export type NamesDecision = NamesChange & { readonly part: 'names' };
 
 export type Decision = RecordDecision | RowDecision | SheetDecision | NamesDecision;
-
-export function shapeOf(sheet: SheetFacts): SheetShape {
-  const { name, place, columns, looseColumns, lostColumns, look, removed } = sheet;
-  return { name, place, columns, looseColumns, lostColumns, look, removed };
-}
 
 /** A change of a sheet's shape, from what it is. */
 export function reshaped(sheet: SheetFacts, change: Partial<SheetShape>): SheetDecision {
   const before = shapeOf(sheet);
-  return { part: 'sheet', sheetId: sheet.id, before, after: { ...before, ...change } };
+  return {
+    part: 'sheet',
+    kind: 'sheetChanged',
+    sheetId: sheet.id,
+    before,
+    after: { ...before, ...change },
+  };
 }
+
+/** A change of the names of ranges. */
+export const named = (
+  before: readonly RangeName[],
+  after: readonly RangeName[],
+): NamesDecision => ({ part: 'names', kind: 'namesChanged', before, after });
 
 const next = (record: StoredRecord, cells: Cells = record.cells): StoredRecord => ({
   ...record,
@@ -139,7 +110,7 @@ export const putBack = (binned: StoredRecord): RecordDecision => ({
   after: binned.cells,
 });
 
-/** A record put elsewhere; before and after tell its order key. */
+/** A record put elsewhere. */
 export const moved = (stored: StoredRecord, orderKey: number): RecordDecision => ({
   part: 'record',
   kind: 'recordMoved',
@@ -184,6 +155,6 @@ export const rowMoved = (stored: FreeRow, orderKey: number): RowDecision => ({
   part: 'row',
   kind: 'rowMoved',
   row: { ...stored, revision: stored.revision + 1, orderKey },
-  before: { orderKey: { value: stored.orderKey } },
-  after: { orderKey: { value: orderKey } },
+  before: { orderKey: stored.orderKey },
+  after: { orderKey },
 });

@@ -1,6 +1,6 @@
 import type { CellNote } from '@varn/contract';
 import { fieldProblem, sayProblem, type ColumnsById } from '@varn/core';
-import { preparedForm } from '../forms/formEvaluator';
+import { preparedForm } from '../calculation/formEvaluator';
 import type { FormFacts } from '../store/catalog';
 import type { Decision, WriteSite } from './decision';
 
@@ -22,7 +22,7 @@ export function formNotes(
   const said = new Set<string>();
   let looked = 0;
   for (const decision of decisions) {
-    if (decision.part !== 'record' || !decision.after) continue;
+    if (decision.part !== 'record' || decision.kind === 'recordMoved' || !decision.after) continue;
     for (const [column, value] of Object.entries(decision.after)) {
       if (value === null || value === decision.before?.[column]) continue;
       for (const { form, input } of fields.get(column) ?? []) {

@@ -14,7 +14,7 @@ import {
 } from '@varn/contract';
 import { randomUUID } from 'node:crypto';
 import { Calculator } from '../calculation/calculator';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { goodAnswers, start, type Answer, type Client, type Running } from '../testing/harness';
 
 let running: Running;

@@ -30,6 +30,7 @@ import {
   type StoredRecord,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
@@ -45,12 +46,12 @@ import {
   rowMoved,
   rowRemoved,
   type Decision,
-  type Writer,
   type WriteSite,
 } from './decision';
 import { formNotes } from './formNotes';
 import { keyChangesOf, takenKeys } from './keys';
-import { landedOf } from './landed';
+import { isRowLine } from '../log/line';
+import { landedOf } from '../log/told';
 import { readTyped, recordAt, RecordWriter, withComputed } from './recordWriter';
 import { WritePath, type Done } from './writePath';
 
@@ -162,9 +163,7 @@ export class GridWriter {
     for (const change of changes) {
       const landed = landedOf(change, this.sheetOf(change.sheetId));
       if (landed) records.push(landed);
-      else if (change.recordId !== null) {
-        rows.push({ rowId: change.recordId, revision: change.revision ?? 0 });
-      }
+      else if (isRowLine(change)) rows.push({ rowId: change.rowId, revision: change.revision });
     }
     const { refused = [], notes } = (answer ?? {}) as Partial<Pick<Written, 'refused' | 'notes'>>;
     return {

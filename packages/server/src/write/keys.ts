@@ -9,7 +9,7 @@ import {
   type Problem,
   type Verdict,
 } from '@varn/core';
-import type { FormFormula } from '../forms/storedForm';
+import type { FormFormula } from '../store/storedForm';
 import type { Decision, WriteSite } from './decision';
 
 /** A record of a write whose key is another's. */

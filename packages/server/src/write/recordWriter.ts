@@ -19,6 +19,7 @@ import {
   type Verdict,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import type { Database } from 'better-sqlite3';
 import {
   enteredIn,
@@ -26,9 +27,9 @@ import {
   fillStored,
   momentOf,
   preparedForm,
-} from '../forms/formEvaluator';
-import type { FormFormula, StoredDefinition } from '../forms/storedForm';
-import { verdictViews } from '../forms/verdictViews';
+} from '../calculation/formEvaluator';
+import type { FormFormula, StoredDefinition } from '../store/storedForm';
+import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
 import { Calculator } from '../calculation/calculator';
@@ -42,16 +43,13 @@ import {
   removed,
   type RecordDecision,
   type WriteOrder,
-  type Writer,
   type WriteSite,
 } from './decision';
 import { givenTwice } from './keys';
-import { landedOf } from './landed';
+import { landedOf } from '../log/told';
 import { RecordStore } from './recordStore';
 import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
-
-export type { Writer } from './decision';
 
 /** Writes single records: from forms, and from outside over the API. */
 @Injectable()

@@ -8,6 +8,7 @@ import {
   type RangeName,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import { randomUUID } from 'node:crypto';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
@@ -15,7 +16,7 @@ import { digestOf, newId } from '../ids';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { FreeRowEntity, Sheet } from '../store/entities';
 import { refuseTaken } from './columns';
-import { reshaped, type Decision, type Writer } from './decision';
+import { named, reshaped, type Decision } from './decision';
 import { StructureWriter } from './structureWriter';
 import { WritePath } from './writePath';
 
@@ -156,7 +157,7 @@ export class SheetWriter {
         throw Refused.badRequest('notARange', 'range: Write one range, such as B4:B9.');
       }
       const added: RangeName = { id: newId(), name: called, reference: expression.reference };
-      return { decisions: [{ part: 'names', before: names, after: [...names, added] }] };
+      return { decisions: [named(names, [...names, added])] };
     });
   }
 
@@ -165,8 +166,14 @@ export class SheetWriter {
     await this.path.write(order, ({ sheet }) => {
       const { names } = sheet.workbook;
       if (!names.some(({ id }) => id === nameId)) throw Refused.notFound('name');
-      const after = names.filter(({ id }) => id !== nameId);
-      return { decisions: [{ part: 'names', before: names, after }] };
+      return {
+        decisions: [
+          named(
+            names,
+            names.filter(({ id }) => id !== nameId),
+          ),
+        ],
+      };
     });
   }
 

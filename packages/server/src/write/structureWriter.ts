@@ -1,4 +1,4 @@
-import type { StructureChangeKind } from '@varn/contract';
+import type { StructureChangeKind } from '@varn/core';
 import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
 import { Injectable } from '@nestjs/common';
 import { EventHub } from '../events/eventHub';
@@ -6,7 +6,7 @@ import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { Change } from '../store/entities';
 import { Store } from '../store/store';
-import type { Writer } from './recordWriter';
+import type { Writer } from '../access/access';
 
 export interface StructureOrder {
   readonly writeId: string;

@@ -1,18 +1,20 @@
-import type { ChangeKind, Undo, UndoEntry, UndoView, Written } from '@varn/contract';
+import type { Undo, UndoEntry, UndoView, Written } from '@varn/contract';
 import {
-  sayCountOf,
+  sayWrite,
+  type ChangeKind,
   type Cells,
   type FreeCells,
   type FreeRow,
-  type RangeName,
   type StoredRecord,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import {
   changed,
   moved,
+  named,
   putBack,
   removed,
   reshaped,
@@ -20,14 +22,14 @@ import {
   rowMoved,
   rowPutBack,
   rowRemoved,
-  shapeOf,
   type Decision,
-  type SheetShape,
-  type Writer,
   type WriteSite,
 } from './decision';
-import { landedOf, wireCells } from './landed';
-import { RecordStore, type OwnWrite, type PastChange } from './recordStore';
+import { ChangeLog, type OwnWrite } from '../log/changeLog';
+import { isRecordLine, isRowLine, type Line, type UndoableLine } from '../log/line';
+import { landedOf, wireCells } from '../log/told';
+import { shapeOf } from '../store/sheetShape';
+import { RecordStore } from './recordStore';
 import { WritePath } from './writePath';
 
 /** How far back one's own writes are looked through. */
@@ -39,12 +41,13 @@ export class UndoWriter {
   constructor(
     private readonly path: WritePath,
     private readonly records: RecordStore,
+    private readonly log: ChangeLog,
     private readonly catalog: Catalog,
   ) {}
 
   /** What one could take back next, and what do again. */
   async state(workbookId: string, writer: Writer): Promise<UndoView> {
-    const writes = await this.records.ownWrites(workbookId, writer.id, MOST_WRITES);
+    const writes = await this.log.ownWrites(workbookId, writer.id, MOST_WRITES);
     const { done, undone } = undoStacks(writes.reverse());
     return { undo: this.entry(done.at(-1)), redo: this.entry(undone.at(-1)) };
   }
@@ -55,9 +58,10 @@ export class UndoWriter {
     { writeId, undoes, anyway = false }: Undo,
     writer: Writer,
   ): Promise<Written> {
-    const lines = await this.records.changesBeside(undoes);
+    const found = await this.log.besideOfWrite(undoes);
+    const lines = found.filter(isUndoable);
     const [first] = lines;
-    if (first?.workbookId !== workbookId || !lines.every(({ kind }) => kind in INVERSES)) {
+    if (first?.workbookId !== workbookId || lines.length < found.length) {
       throw Refused.notFound('write to take back');
     }
     if (first.accountId !== writer.id) {
@@ -69,7 +73,7 @@ export class UndoWriter {
     const { changes } = await this.path.write(order, (site) => ({
       decisions: [...lines]
         .reverse()
-        .flatMap((line) => INVERSES[line.kind]?.(line, this.scene(site, line), anyway) ?? []),
+        .map((line) => inverseOf(line, this.scene(site, line), anyway)),
     }));
     return {
       writeId,
@@ -84,16 +88,17 @@ export class UndoWriter {
     };
   }
 
-  private scene(site: WriteSite, { sheetId, recordId }: PastChange): Scene {
+  private scene(site: WriteSite, line: Line): Scene {
+    const { sheetId } = line;
     const sheet = this.catalog.sheet(sheetId);
     if (!sheet) throw Refused.notFound('sheet');
-    const id = recordId ?? '';
+    const id = isRecordLine(line) ? line.recordId : isRowLine(line) ? line.rowId : '';
     return {
       ...site,
       sheet,
       record: site.model.has(id) ? site.model.get(id) : undefined,
       row: site.rows.get(id),
-      onWire: (cells) => cells && wireCells(cells as Cells, sheet),
+      onWire: (cells) => cells && wireCells(cells, sheet),
       binnedRecord: () => this.records.binned<StoredRecord>(site.database, 'record', sheetId, id),
       binnedRow: () => this.records.binned<FreeRow>(site.database, 'free_row', sheetId, id),
     };
@@ -102,7 +107,7 @@ export class UndoWriter {
   private entry(write: OwnWrite | undefined): UndoEntry | null {
     if (!write) return null;
     const name = this.catalog.sheet(write.sheetId)?.name ?? '';
-    return { writeId: write.writeId, says: `${sayWrite(write)} in ${name}` };
+    return { writeId: write.writeId, says: `${sayWrite(write.kind, write.lines)} in ${name}` };
   }
 }
 
@@ -113,7 +118,7 @@ export function undoStacks<W extends Pick<OwnWrite, 'writeId' | 'undoes' | 'kind
   const done: W[] = [];
   let undone: W[] = [];
   for (const write of writes) {
-    if (!(write.kind in INVERSES)) continue;
+    if (!UNDOABLE.has(write.kind)) continue;
     if (write.undoes === null) {
       done.push(write);
       undone = [];
@@ -139,65 +144,100 @@ interface Scene extends WriteSite {
   readonly binnedRecord: () => StoredRecord | undefined;
   readonly binnedRow: () => FreeRow | undefined;
   /** A record's cells as the API tells them. */
-  readonly onWire: (cells: object | null) => object | null;
+  readonly onWire: (cells: Cells | null) => object | null;
 }
 
-type Inverse = (line: PastChange, scene: Scene, anyway: boolean) => Decision;
+const UNDOABLE: ReadonlySet<ChangeKind> = new Set<UndoableLine['kind']>([
+  'recordAdded',
+  'recordChanged',
+  'recordRemoved',
+  'recordPutBack',
+  'recordMoved',
+  'rowAdded',
+  'rowChanged',
+  'rowRemoved',
+  'rowPutBack',
+  'rowMoved',
+  'sheetChanged',
+  'namesChanged',
+]);
 
-/** What takes each kind of change back. */
-const INVERSES: Partial<Record<ChangeKind, Inverse>> = {
-  recordAdded: (line, { record, onWire }, anyway) =>
-    removed(unchanged(line, record, anyway, onWire)),
-  recordPutBack: (line, { record, onWire }, anyway) =>
-    removed(unchanged(line, record, anyway, onWire)),
-  recordRemoved: (line, { binnedRecord, onWire }, anyway) =>
-    putBack(unchanged(line, binnedRecord(), anyway, onWire)),
-  recordChanged: (line, { record, onWire }, anyway) => {
-    const stored = unchanged(line, record, anyway, onWire);
-    const before = (line.before ?? {}) as Cells;
-    return changed(stored, anyway ? onlyWhatItChanged(stored.cells, line) : before);
-  },
-  recordMoved: (line, { record }, anyway) =>
-    moved(unchanged(line, record, anyway), (line.before as { orderKey: number }).orderKey),
-  rowAdded: (line, { row }, anyway) => rowRemoved(unchanged(line, row, anyway)),
-  rowPutBack: (line, { row }, anyway) => rowRemoved(unchanged(line, row, anyway)),
-  rowRemoved: (line, { binnedRow }, anyway) => rowPutBack(unchanged(line, binnedRow(), anyway)),
-  rowChanged: (line, { row }, anyway) => {
-    const stored = unchanged(line, row, anyway);
-    const before = (line.before ?? {}) as FreeCells;
-    return rowChanged(stored, anyway ? onlyWhatItChanged(stored.cells, line) : before);
-  },
-  rowMoved: (line, { row }, anyway) =>
-    rowMoved(
-      unchanged(line, row, anyway),
-      (line.before as { orderKey: { value: number } }).orderKey.value,
-    ),
-  sheetChanged: (line, { sheet }, anyway) => {
-    guard(JSON.stringify(shapeOf(sheet)) === JSON.stringify(line.after) || anyway, sheet);
-    return reshaped(sheet, line.before as SheetShape);
-  },
-  namesChanged: (line, { sheet }, anyway) => {
-    const { names } = sheet.workbook;
-    guard(JSON.stringify(names) === JSON.stringify(line.after) || anyway, sheet);
-    return { part: 'names', before: names, after: line.before as RangeName[] };
-  },
-};
+const isUndoable = (line: Line): line is UndoableLine => UNDOABLE.has(line.kind);
 
-/** What a change touched, as it is now; refused when someone changed it since. */
-function unchanged<T extends { readonly revision: number; readonly cells: object }>(
-  line: PastChange,
+/** What takes a change back. */
+function inverseOf(line: UndoableLine, scene: Scene, anyway: boolean): Decision {
+  const { record, row, sheet, onWire } = scene;
+  switch (line.kind) {
+    case 'recordAdded':
+    case 'recordPutBack':
+      return removed(unchanged(line, line.after, record, anyway, onWire));
+    case 'recordRemoved':
+      return putBack(unchanged(line, line.before, scene.binnedRecord(), anyway, onWire));
+    case 'recordChanged': {
+      const stored = unchanged(line, line.after, record, anyway, onWire);
+      return changed(stored, anyway ? onlyWhatItChanged(stored.cells, line) : line.before);
+    }
+    case 'recordMoved':
+      return moved(unmoved(line, record, anyway), line.before.orderKey);
+    case 'rowAdded':
+    case 'rowPutBack':
+      return rowRemoved(unchanged(line, line.after, row, anyway));
+    case 'rowRemoved':
+      return rowPutBack(unchanged(line, line.before, scene.binnedRow(), anyway));
+    case 'rowChanged': {
+      const stored = unchanged(line, line.after, row, anyway);
+      return rowChanged(stored, anyway ? onlyWhatItChanged(stored.cells, line) : line.before);
+    }
+    case 'rowMoved':
+      return rowMoved(unmoved(line, row, anyway), line.before.orderKey);
+    case 'sheetChanged':
+      guard(JSON.stringify(shapeOf(sheet)) === JSON.stringify(line.after) || anyway, sheet);
+      return reshaped(sheet, line.before);
+    case 'namesChanged': {
+      const { names } = sheet.workbook;
+      guard(JSON.stringify(names) === JSON.stringify(line.after) || anyway, sheet);
+      return named(names, line.before);
+    }
+  }
+}
+
+interface Revised {
+  readonly revision: number;
+}
+
+/**
+ * What a change touched, as it is now.
+ *
+ * @param left the cells as the change left them
+ * @param shown how the cells are told
+ * @throws Refused 404 where it is gone, 409 where someone changed it since
+ */
+function unchanged<C extends object, T extends Revised & { readonly cells: C }>(
+  { revision }: Revised,
+  left: C,
   row: T | undefined,
   anyway: boolean,
-  /** How its cells are told. */
-  shown: (cells: object | null) => object | null = (cells) => cells,
+  shown: (cells: C) => object | null = (cells) => cells,
 ): T {
-  if (!row) throw Refused.notFound('row any more');
-  const left = line.after ?? line.before;
+  if (!row) throw gone();
   // Another revision may hold the same again, after others were taken back.
-  const same = row.revision === line.revision || sorted(row.cells) === sorted(left ?? {});
+  const same = row.revision === revision || sorted(row.cells) === sorted(left);
   if (!same && !anyway) throw Refused.changedSince({ yours: shown(left), now: shown(row.cells) });
   return row;
 }
+
+/** What was moved, as it is now. @throws Refused 404, 409 */
+function unmoved<T extends Revised & { readonly cells: object }>(
+  line: Revised & { readonly after: object },
+  row: T | undefined,
+  anyway: boolean,
+): T {
+  if (!row) throw gone();
+  if (row.revision === line.revision || anyway) return row;
+  throw Refused.changedSince({ yours: line.after, now: row.cells });
+}
+
+const gone = (): Refused => Refused.notFound('row any more');
 
 /** The cells of a row as one text, the same whatever order they were written in. */
 function sorted(cells: object): string {
@@ -213,33 +253,16 @@ function guard(holds: boolean, { name }: SheetFacts): void {
 }
 
 /** The cells as they are now, but those that a change wrote as they were before it. */
-function onlyWhatItChanged<C extends Cells | FreeCells>(now: C, { before, after }: PastChange): C {
-  const [was, became] = [before ?? {}, after ?? {}] as Record<string, unknown>[];
-  const cells: Record<string, unknown> = { ...now };
-  for (const id of new Set([...Object.keys(was ?? {}), ...Object.keys(became ?? {})])) {
-    if (JSON.stringify(was?.[id]) === JSON.stringify(became?.[id])) continue;
-    if (was?.[id] === undefined) Reflect.deleteProperty(cells, id);
-    else cells[id] = was[id];
+function onlyWhatItChanged<V>(
+  now: Readonly<Record<string, V>>,
+  { before, after }: { before: Readonly<Record<string, V>>; after: Readonly<Record<string, V>> },
+): Readonly<Record<string, V>> {
+  const cells: Record<string, V> = { ...now };
+  for (const id of new Set([...Object.keys(before), ...Object.keys(after)])) {
+    if (JSON.stringify(before[id]) === JSON.stringify(after[id])) continue;
+    const was = before[id];
+    if (was === undefined) Reflect.deleteProperty(cells, id);
+    else cells[id] = was;
   }
-  return cells as C;
-}
-
-const SAYS: Partial<Record<ChangeKind, string>> = {
-  recordAdded: 'record added',
-  recordChanged: 'record changed',
-  recordRemoved: 'record removed',
-  recordPutBack: 'record put back',
-  recordMoved: 'record moved',
-  rowAdded: 'row put in',
-  rowChanged: 'row changed',
-  rowRemoved: 'row removed',
-  rowPutBack: 'row put back',
-  rowMoved: 'row moved',
-  sheetChanged: 'change of columns or look',
-  namesChanged: 'change of names',
-};
-
-function sayWrite({ kind, lines }: OwnWrite): string {
-  const says = SAYS[kind] ?? 'change';
-  return lines === 1 ? says : sayCountOf(lines, 'change');
+  return cells;
 }

@@ -1,7 +1,4 @@
 import { Global, Module } from '@nestjs/common';
-import { EventHub } from '../events/eventHub';
-import { SheetCache } from '../sheets/sheetCache';
-import { Calculator } from '../calculation/calculator';
 import { ArrivalWriter } from './arrivalWriter';
 import { ColumnWriter } from './columnWriter';
 import { GridWriter } from './gridWriter';
@@ -14,15 +11,12 @@ import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
 
 const parts = [
-  Calculator,
   ColumnWriter,
   GridWriter,
   SheetWriter,
   UndoWriter,
   WritePath,
   ArrivalWriter,
-  EventHub,
-  SheetCache,
   RecordStore,
   RecordWriter,
   StructureWriter,

@@ -9,7 +9,7 @@ import {
 } from '@varn/contract';
 import { columnIdsOf } from '@varn/core';
 import { randomUUID } from 'node:crypto';
-import { SheetCache } from '../sheets/sheetCache';
+import { SheetCache } from '../store/sheetCache';
 import { Store } from '../store/store';
 import { goodAnswers, start, type Answer, type Client, type Running } from '../testing/harness';
 

@@ -1,26 +1,27 @@
-import type { ChangeEvent, ChangeKind } from '@varn/contract';
 import { rowOfPosition, type Calculation, type FreeRows, type SheetModel } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
 import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
 import { Calculator } from '../calculation/calculator';
 import { EventHub } from '../events/eventHub';
-import { verdictViews } from '../forms/verdictViews';
+import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
 import { digestOf } from '../ids';
-import { SheetCache } from '../sheets/sheetCache';
+import { ChangeLog } from '../log/changeLog';
+import type { Line, LineStory, NewLine } from '../log/line';
+import { eventOf } from '../log/told';
+import { SheetCache } from '../store/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import {
   type Decision,
   type RecordDecision,
   type RowDecision,
   type WriteOrder,
-  type Writer,
   type WriteSite,
 } from './decision';
 import { keyChangesOf, takenKeys } from './keys';
-import { isRecordKind, landedOf } from './landed';
-import { RecordStore, type LoggedChange, type PastChange } from './recordStore';
+import { RecordStore } from './recordStore';
 import { WriteQueue } from './writeQueue';
 
 /** A write of more lines than this is told of once, and whoever looks on reads anew. */
@@ -34,7 +35,7 @@ export interface Decided {
 
 /** What was written: the lines of the log, in order. */
 export interface Done {
-  readonly changes: readonly PastChange[];
+  readonly changes: readonly Line[];
   readonly answer: unknown;
 }
 
@@ -50,6 +51,7 @@ export class WritePath {
     private readonly cache: SheetCache,
     private readonly catalog: Catalog,
     private readonly records: RecordStore,
+    private readonly log: ChangeLog,
     private readonly calculator: Calculator,
     private readonly events: EventHub,
   ) {}
@@ -63,7 +65,7 @@ export class WritePath {
     const digest = digestOf(order.writer.id, ...order.asked);
     const lose = (): void => this.lose(order.sheetId);
     const { done, repeated } = await this.queue.run((database) => {
-      const first = this.records.changesOf(database, order.writeId);
+      const first = this.log.ofWrite(database, order.writeId);
       const [line] = first;
       if (line) {
         if (line.digest !== digest) throw writeIdUsed();
@@ -82,12 +84,13 @@ export class WritePath {
   private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
     const { decisions, answer = null } = decided;
     refuseTakenKeys(site, decisions);
-    const changes: PastChange[] = [];
+    const changes: Line[] = [];
     try {
       decisions.forEach((decision, index) => {
         const sheet = this.sheetOf(order.sheetId);
-        const change: LoggedChange = {
-          ...this.lineOf(decision, site, sheet),
+        const line: NewLine = {
+          ...storyOf(decision, site),
+          sheetId: decision.part === 'sheet' ? decision.sheetId : sheet.id,
           workbookId: sheet.workbook.id,
           writeId: index === 0 ? order.writeId : `${order.writeId}/${index}`,
           batch: order.writeId,
@@ -98,8 +101,7 @@ export class WritePath {
           answer: index === 0 ? answer : null,
         };
         this.store(site.database, decision, sheet);
-        const seq = this.records.log(site.database, change);
-        changes.push({ ...change, seq });
+        changes.push({ ...line, seq: this.log.append(site.database, line) });
         this.apply(decision, site, sheet);
       });
       if (decisions.some(movesRows)) this.shiftRows(site, order.sheetId);
@@ -112,57 +114,6 @@ export class WritePath {
       throw error;
     }
     return { changes, answer };
-  }
-
-  private lineOf(
-    decision: Decision,
-    { model, rows }: WriteSite,
-    sheet: SheetFacts,
-  ): Omit<
-    LoggedChange,
-    'workbookId' | 'writeId' | 'batch' | 'undoes' | 'digest' | 'accountId' | 'door' | 'answer'
-  > {
-    const structure = { recordId: null, revision: null, gridRow: null, counted: null };
-    switch (decision.part) {
-      case 'record': {
-        const { kind, record, before, after } = decision;
-        const position = model.has(record.id)
-          ? model.positionOf(record.id)
-          : model.positionFor(record.orderKey);
-        return {
-          kind,
-          sheetId: sheet.id,
-          recordId: record.id,
-          revision: record.revision,
-          before,
-          after,
-          // Rows above may have come in the same write.
-          gridRow: rowOfPosition({ headingRow: rows.count + 1 }, position),
-          counted: model.count,
-        };
-      }
-      case 'row': {
-        const { kind, row, before, after } = decision;
-        const { id: recordId, revision } = row;
-        return { ...structure, kind, sheetId: sheet.id, recordId, revision, before, after };
-      }
-      case 'sheet':
-        return {
-          ...structure,
-          kind: 'sheetChanged',
-          sheetId: decision.sheetId,
-          before: decision.before,
-          after: decision.after,
-        };
-      case 'names':
-        return {
-          ...structure,
-          kind: 'namesChanged',
-          sheetId: sheet.id,
-          before: decision.before,
-          after: decision.after,
-        };
-    }
   }
 
   /** Changes a sheet's shape. @throws Refused 409 when it was changed since `revision` */
@@ -264,7 +215,7 @@ export class WritePath {
     void this.catalog.refresh(workbook.id);
   }
 
-  private tell(order: WriteOrder, workbookId: string, changes: readonly PastChange[]): void {
+  private tell(order: WriteOrder, workbookId: string, changes: readonly Line[]): void {
     const told = changes.length <= MOST_TOLD ? changes : changes.slice(-1);
     for (const change of told) {
       const event = eventOf(change, order.writer.name, this.sheetOf(change.sheetId));
@@ -291,19 +242,33 @@ function refuseTakenKeys(site: WriteSite, decisions: readonly Decision[]): void 
   throw Refused.byVerdicts(verdictViews(verdicts));
 }
 
-/** A line of the log as everyone who looks on is told of it. */
-export function eventOf(change: PastChange, by: string, sheet: SheetFacts): ChangeEvent {
-  const { seq, kind, sheetId, batch } = change;
-  const landed = landedOf(change, sheet);
-  return {
-    seq,
-    kind: kind satisfies ChangeKind,
-    sheetId,
-    writeId: batch,
-    by,
-    personId: change.accountId,
-    ...(isRecordKind(kind) && landed && { landed }),
-  };
+/** What the log tells of a decision. */
+function storyOf(decision: Decision, { model, rows }: WriteSite): LineStory {
+  switch (decision.part) {
+    case 'record': {
+      const { part: _, record, ...change } = decision;
+      const position = model.has(record.id)
+        ? model.positionOf(record.id)
+        : model.positionFor(record.orderKey);
+      return {
+        ...change,
+        recordId: record.id,
+        revision: record.revision,
+        // Rows above may have come in the same write.
+        gridRow: rowOfPosition({ headingRow: rows.count + 1 }, position),
+        counted: model.count,
+      };
+    }
+    case 'row': {
+      const { part: _, row, ...change } = decision;
+      return { ...change, rowId: row.id, revision: row.revision };
+    }
+    case 'sheet':
+    case 'names': {
+      const { kind, before, after } = decision;
+      return { kind, before, after } as LineStory;
+    }
+  }
 }
 
 function applyRecord(

@@ -4,6 +4,7 @@ import { Migration202611250002 } from './migration202611250002';
 import { Migration202611250003 } from './migration202611250003';
 import { Migration202611250004 } from './migration202611250004';
 import { Migration202611270001 } from './migration202611270001';
+import { Migration202611270002 } from './migration202611270002';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -12,4 +13,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611250003', class: Migration202611250003 },
   { name: 'Migration202611250004', class: Migration202611250004 },
   { name: 'Migration202611270001', class: Migration202611270001 },
+  { name: 'Migration202611270002', class: Migration202611270002 },
 ];

@@ -5,4 +5,5 @@ export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611250003',
   'Migration202611250004',
   'Migration202611270001',
+  'Migration202611270002',
 ];

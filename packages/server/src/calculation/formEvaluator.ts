@@ -16,7 +16,7 @@ import {
   type ReadingContext,
 } from '@varn/core';
 import type { WorkbookFacts } from '../store/catalog';
-import type { FormFormula, StoredDefinition } from './storedForm';
+import type { FormFormula, StoredDefinition } from '../store/storedForm';
 
 const NONE: Readonly<Record<string, FormFormula>> = {};
 

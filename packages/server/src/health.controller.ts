@@ -1,10 +1,10 @@
 import { Health, paths } from '@varn/contract';
 import { Controller, Get, Inject } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ForAnyone } from '../access/access';
-import { SETTINGS, type Settings } from '../settings';
-import { Store } from '../store/store';
-import { VERSION } from '../version';
+import { ForAnyone } from './access/access';
+import { SETTINGS, type Settings } from './settings';
+import { Store } from './store/store';
+import { VERSION } from './version';
 
 @ApiTags('health')
 @Controller()

@@ -3,7 +3,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { SETTINGS, type Settings } from '../settings';
 import { Account, Session } from '../store/entities';
 import { Store } from '../store/store';
-import type { Writer } from '../write/recordWriter';
+import type { Writer } from './access';
 
 const COOKIE = 'varn_session';
 const DAY_SECONDS = 86_400;

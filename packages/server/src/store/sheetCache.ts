@@ -7,7 +7,7 @@ import {
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import { Store } from '../store/store';
+import { Store } from './store';
 
 /** Records read at once; between pages other requests are answered. */
 const PAGE = 5000;

@@ -1,0 +1,8 @@
+export {
+  isRecordChange,
+  RECORD_CHANGES,
+  type ChangeKind,
+  type RecordChangeKind,
+  type RowChangeKind,
+  type StructureChangeKind,
+} from './change';

@@ -1,0 +1,126 @@
+import type { ChangeEvent } from '@varn/contract';
+import type { ChangeKind } from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import type { Database } from 'better-sqlite3';
+import { Catalog } from '../store/catalog';
+import { Store } from '../store/store';
+import { lineOf, valuesOf, type ChangeRow } from './changeRow';
+import type { Line, NewLine } from './line';
+import { eventOf } from './told';
+
+/** A write of one's own, told by the lines it made. */
+export interface OwnWrite {
+  readonly writeId: string;
+  readonly undoes: string | null;
+  readonly lines: number;
+  /** What its first line tells. */
+  readonly kind: ChangeKind;
+  readonly sheetId: string;
+}
+
+/**
+ * The log of changes: one line for each thing a write did, in the order they were done. Undo, the
+ * stream of events and a record's history read it.
+ */
+@Injectable()
+export class ChangeLog {
+  constructor(
+    private readonly store: Store,
+    private readonly catalog: Catalog,
+  ) {}
+
+  /** Puts a line at the end, inside the transaction of its write, and gives its sequence number. */
+  append(database: Database, line: NewLine): number {
+    const sql = `INSERT INTO change
+      (workbook_id, kind, sheet_id, record_id, revision, write_id, batch, undoes, digest,
+        account_id, door, at, before, after, grid_row, counted, answer)
+      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
+    const { lastInsertRowid } = this.store.statement(database, sql).run(...valuesOf(line));
+    return Number(lastInsertRowid);
+  }
+
+  /** The lines that a write made, in the order they were made. */
+  ofWrite(database: Database, writeId: string): Line[] {
+    const sql = 'SELECT * FROM change WHERE batch = ? ORDER BY id';
+    return (this.store.statement(database, sql).all(writeId) as ChangeRow[]).map(lineOf);
+  }
+
+  /** The same, read beside the queue of writes. */
+  besideOfWrite(writeId: string): Promise<Line[]> {
+    return this.store.withConnection((database) => this.ofWrite(database, writeId));
+  }
+
+  /** What happened to a record or a row, the newest first, from before a sequence number on. */
+  ofRecord(recordId: string, before: number, most: number): Promise<Line[]> {
+    const sql = 'SELECT * FROM change WHERE record_id = ? AND id < ? ORDER BY id DESC LIMIT ?';
+    return this.store.withConnection((database) =>
+      (this.store.statement(database, sql).all(recordId, before, most) as ChangeRow[]).map(lineOf),
+    );
+  }
+
+  /**
+   * One's own writes in a workbook, the newest first. The lines of a write stand together in the
+   * log, so each is found by its last and its first line, however many are between.
+   */
+  ownWrites(workbookId: string, accountId: string, most: number): Promise<OwnWrite[]> {
+    return this.store.withConnection((database) => {
+      const lastBefore = this.store.statement(
+        database,
+        `SELECT id, batch FROM change WHERE account_id = ? AND workbook_id = ? AND id < ?
+          AND batch IS NOT NULL ORDER BY id DESC LIMIT 1`,
+      );
+      const firstOf = this.store.statement(
+        database,
+        `SELECT id, undoes, kind, sheet_id AS sheetId FROM change WHERE batch = ?
+          ORDER BY id LIMIT 1`,
+      );
+      const writes: OwnWrite[] = [];
+      for (let before = Number.MAX_SAFE_INTEGER; writes.length < most;) {
+        const last = lastBefore.get(accountId, workbookId, before) as LastLine | undefined;
+        if (!last) break;
+        const { id, ...first } = firstOf.get(last.batch) as FirstLine;
+        writes.push({ ...first, writeId: last.batch, lines: last.id - id + 1 });
+        before = id;
+      }
+      return writes;
+    });
+  }
+
+  /** The sequence number of a workbook's last change; 0 before the first. */
+  lastSeq(workbookId: string): Promise<number> {
+    const sql = 'SELECT max(id) AS seq FROM change WHERE workbook_id = ?';
+    return this.store.withConnection((database) => {
+      const row = this.store.statement(database, sql).get(workbookId) as { seq: number | null };
+      return row.seq ?? 0;
+    });
+  }
+
+  /** How many changes came after a sequence number, counted up to `most`. */
+  countAfter(workbookId: string, seq: number, most: number): Promise<number> {
+    const sql = `SELECT count(*) AS n FROM
+      (SELECT 1 FROM change WHERE workbook_id = ? AND id > ? LIMIT ?)`;
+    return this.store.withConnection((database) => {
+      const row = this.store.statement(database, sql).get(workbookId, seq, most) as { n: number };
+      return row.n;
+    });
+  }
+
+  /** The changes after a sequence number as events, oldest first, `most` at most. */
+  after(workbookId: string, seq: number, most: number): Promise<ChangeEvent[]> {
+    const sql = `SELECT change.*, account.name AS by
+      FROM change JOIN account ON account.id = change.account_id
+      WHERE change.workbook_id = ? AND change.id > ? ORDER BY change.id LIMIT ?`;
+    return this.store.withConnection((database) =>
+      (this.store.statement(database, sql).all(workbookId, seq, most) as NamedRow[]).flatMap(
+        ({ by, ...row }) => {
+          const sheet = this.catalog.sheet(row.sheet_id);
+          return sheet ? [eventOf(lineOf(row), by, sheet)] : [];
+        },
+      ),
+    );
+  }
+}
+
+type NamedRow = ChangeRow & { by: string };
+type LastLine = { id: number; batch: string };
+type FirstLine = { id: number } & Pick<OwnWrite, 'undoes' | 'kind' | 'sheetId'>;
