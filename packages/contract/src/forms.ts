@@ -1,4 +1,4 @@
-import type { CellValue, FormDefinition } from '@varn/core';
+import { type CellValue, type FormDefinition, STRICTNESSES, type Strictness } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -11,6 +11,7 @@ import {
   IsString,
   IsUUID,
   ValidateNested,
+  IsIn,
 } from 'class-validator';
 import { IsCount, IsName, IsTextMap, MOST_COLUMNS } from './decorators';
 import { ArePlannedColumns, IsDefinition } from './definition';
@@ -189,7 +190,7 @@ export class VerdictView {
   /** What is wrong and what to do. */
   @IsString() message!: string;
   /** It is only asked about: sent again as meant, it is written. */
-  @IsOptional() @IsBoolean() ask?: boolean;
+  @IsIn(STRICTNESSES) strictness!: Strictness;
   /** The grid's row of the record that stands in the way. */
   @IsOptional() @IsInt() row?: number;
 }

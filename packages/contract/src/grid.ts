@@ -1,9 +1,11 @@
 import {
   KIND_IDS,
+  STRICTNESSES,
   type CellValue,
   type ColumnSettings,
   type ErrorReason,
   type KindId,
+  type Strictness,
 } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
@@ -22,7 +24,6 @@ import {
 } from 'class-validator';
 import {
   IsCount,
-  IsMapOf,
   IsName,
   IsSettings,
   IsTextMap,
@@ -30,15 +31,7 @@ import {
   MOST_COLUMNS,
   settingsProblem,
 } from './decorators';
-import {
-  LAST_FREE_ROW,
-  LEAST_WIDTH,
-  MOST_LINES,
-  MOST_WIDTH,
-  MOST_WRITTEN_ROWS,
-  TOTALS,
-  type Total,
-} from './limits';
+import { LAST_FREE_ROW, MOST_WRITTEN_ROWS } from './limits';
 import {
   flag,
   list,
@@ -152,7 +145,7 @@ export class CellRefusal {
   @IsString() code!: string;
   @IsString() message!: string;
   /** It is only asked about: sent again as meant, it is written. */
-  @IsOptional() @IsBoolean() ask?: boolean;
+  @IsIn(STRICTNESSES) strictness!: Strictness;
   /** The grid's row of the record that stands in the way. */
   @IsOptional() @IsInt() row?: number;
   /** Of a formula: where in its text, sign `=` included. */
@@ -333,7 +326,7 @@ export class FormulaNote {
   @IsString() message!: string;
   @IsInt() from!: number;
   @IsInt() to!: number;
-  @IsIn(['stop', 'ask']) strictness!: 'stop' | 'ask';
+  @IsIn(STRICTNESSES) strictness!: Strictness;
 }
 
 export class FormulaView {

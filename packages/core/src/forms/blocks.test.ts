@@ -11,7 +11,6 @@ import {
   messageWithHeadings,
   plannedColumns,
   prepareForm,
-  readColumns,
   storedApart,
   storedTogether,
   TextEvaluator,
@@ -178,29 +177,6 @@ test('a draft’s columns stand in the sheet’s place with their own settings, 
   const [first, second] = inSheet;
   if (!first || !second) throw new Error('no columns');
   expect(plannedColumns([first, { ...second, heading: 'New' }], planned)[1]?.heading).toBe('New');
-});
-
-test('texts by column, as the grid gives them, are read by their kinds: blanks are left out, what is asked about can be meant', () => {
-  const columns = byId(
-    column('price', 'money', { currency: 'EUR' }),
-    column('day', 'date'),
-    column('number', 'runningNumber'),
-    column('note', 'text'),
-  );
-  const typed = { price: '3.999', day: '31/2/2026', number: '', note: '', elsewhere: 'x' };
-  const { cells, verdicts } = readColumns(typed, columns, context);
-  expect(cells).toEqual({});
-  expect(
-    verdicts.map(({ columnId, problem, ask }) => [columnId, problem.code, ask ?? false]),
-  ).toEqual([
-    ['price', 'finerThanMinor', true],
-    ['day', 'noSuchDay', false],
-  ]);
-  expect(readColumns({ price: '3.999' }, columns, context, new Set(['price']))).toEqual({
-    cells: { price: 3.999 },
-    verdicts: [],
-  });
-  expect(readColumns({ number: 'RW-001' }, columns, context).verdicts).toHaveLength(1);
 });
 
 test('a computed starting value stands until someone types, and an error in it is no answer', () => {

@@ -7,28 +7,25 @@ import {
   type ColumnSettings,
   type KindId,
 } from '../kinds';
-import type { Problem } from '../values';
+import type { Problem, Strictness } from '../values';
 import { circlesIn } from './circles';
 import { MOST_STEPS, USUAL_SCALE, USUAL_STEPS, controlOf } from './controls';
+import { isTyped } from '../records';
 import {
   columnIdsOf,
   isEntry,
-  isTyped,
   type Block,
   type ColumnsById,
   type FormDefinition,
   type StartingValue,
 } from './definition';
-import { readInput } from './filling';
+import { judgeInput } from './filling';
 import { formulaProblem, type FormulaGround } from './formulaProblem';
 import { formulasOf, type FormulaPlace } from './formulas';
 import { inputsOf } from './inputs';
 
-/** How a check counts: it keeps the form from use, it is asked about, or it is only told. */
-export type CheckWeight = 'stop' | 'ask' | 'note';
-
-/** Something about a form that should be seen to before it is put to use. */
-export type FormCheck = { readonly weight: CheckWeight } & (
+/** Something about a form to see to before it is put to use: `refuse` keeps it from use. */
+export type FormCheck = { readonly strictness: Strictness } & (
   | { readonly code: 'unnamed' }
   | { readonly code: 'nothingToFill' }
   | { readonly code: 'tooManyFields'; readonly count: number }
@@ -106,8 +103,8 @@ export function checkForm(definition: FormDefinition, ground: CheckGround): Form
     ...formulaChecks(definition, columns, ground),
     ...columnChecks(definition, ground),
   ];
-  const order: Record<CheckWeight, number> = { stop: 0, ask: 1, note: 2 };
-  return checks.sort((a, b) => order[a.weight] - order[b.weight]);
+  const order: Readonly<Record<Strictness, number>> = { refuse: 0, ask: 1, note: 2 };
+  return checks.sort((a, b) => order[a.strictness] - order[b.strictness]);
 }
 
 function wholeChecks(
@@ -117,22 +114,22 @@ function wholeChecks(
 ): FormCheck[] {
   const checks: FormCheck[] = [];
   const inputs = inputsOf(definition, columns);
-  if (name.trim() === '') checks.push({ weight: 'stop', code: 'unnamed' });
+  if (name.trim() === '') checks.push({ strictness: 'refuse', code: 'unnamed' });
   if (!inputs.some(({ column }) => isTyped(column))) {
-    checks.push({ weight: 'stop', code: 'nothingToFill' });
+    checks.push({ strictness: 'refuse', code: 'nothingToFill' });
   }
   if (inputs.length > MOST_FIELDS) {
-    checks.push({ weight: 'stop', code: 'tooManyFields', count: inputs.length });
+    checks.push({ strictness: 'refuse', code: 'tooManyFields', count: inputs.length });
   }
   const placed = new Set<string>();
   for (const block of definition.blocks) {
     for (const columnId of columnIdsOf(block)) {
       if (placed.has(columnId)) {
-        checks.push({ weight: 'stop', code: 'columnTwice', blockId: block.id, columnId });
+        checks.push({ strictness: 'refuse', code: 'columnTwice', blockId: block.id, columnId });
       }
       placed.add(columnId);
       if (!columns.has(columnId)) {
-        checks.push({ weight: 'stop', code: 'columnGone', blockId: block.id });
+        checks.push({ strictness: 'refuse', code: 'columnGone', blockId: block.id });
       }
     }
   }
@@ -142,23 +139,24 @@ function wholeChecks(
 function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
   const blockId = block.id;
   if (block.is === 'picture' && block.alt.trim() === '') {
-    return [{ weight: 'ask', code: 'pictureWithoutWords', blockId }];
+    return [{ strictness: 'ask', code: 'pictureWithoutWords', blockId }];
   }
   if (!isEntry(block)) return [];
   const checks: FormCheck[] = [];
   const [column] = columnIdsOf(block).flatMap((id) => columns.get(id) ?? []);
   if (!column) return [];
-  if (!canPass(block, column)) checks.push({ weight: 'stop', code: 'nothingPasses', blockId });
+  if (!canPass(block, column))
+    checks.push({ strictness: 'refuse', code: 'nothingPasses', blockId });
   if (kindOf(column).typing !== 'choice') return checks;
   const { choices = [], own, separator } = column.settings;
   if (choices.length === 0 && own === undefined) {
-    checks.push({ weight: 'stop', code: 'emptyList', blockId, columnId: column.id });
+    checks.push({ strictness: 'refuse', code: 'emptyList', blockId, columnId: column.id });
   }
   const sign = separatorSign(separator);
   const choice = choices.find((each) => each.includes(sign));
   if (column.kind === 'severalChoices' && choice !== undefined) {
     const code = 'choiceHoldsSeparator' as const;
-    checks.push({ weight: 'note', code, blockId, columnId: column.id, choice });
+    checks.push({ strictness: 'note', code, blockId, columnId: column.id, choice });
   }
   return checks;
 }
@@ -190,15 +188,17 @@ function startChecks(
     const blockId = block.id;
     const { kind } = column;
     if (!STARTS[start.kind](column)) {
-      return [{ weight: 'stop', code: 'startMisfits', blockId, start: start.kind, kind }];
+      return [{ strictness: 'refuse', code: 'startMisfits', blockId, start: start.kind, kind }];
     }
     const checks: FormCheck[] = [];
     if (start.kind === 'text') {
-      const { problem } = readInput(input, start.text, { locale, now: ANY_DAY });
-      if (problem) checks.push({ weight: 'stop', code: 'startUnread', blockId, problem });
+      const { doubts } = judgeInput(input, start.text, { locale, now: ANY_DAY });
+      for (const { problem } of doubts) {
+        checks.push({ strictness: 'refuse', code: 'startUnread', blockId, problem });
+      }
     }
     if (start.suggestion && !block.readOnly) {
-      checks.push({ weight: 'note', code: 'onlySuggested', blockId });
+      checks.push({ strictness: 'note', code: 'onlySuggested', blockId });
     }
     return checks;
   });
@@ -227,18 +227,18 @@ function formulaChecks(
   const checks: FormCheck[] = formulasOf(definition).flatMap(({ block, use, formula }) => {
     const problem = formulaProblem(formula, around);
     const blockId = block.id;
-    return problem ? [{ weight: 'stop', code: 'formulaUnread', blockId, use, problem }] : [];
+    return problem ? [{ strictness: 'refuse', code: 'formulaUnread', blockId, use, problem }] : [];
   });
   for (const [columnId, formula] of Object.entries(formulas)) {
     const problem = formulaProblem(formula, around);
-    if (problem) checks.push({ weight: 'stop', code: 'computedUnread', columnId, problem });
+    if (problem) checks.push({ strictness: 'refuse', code: 'computedUnread', columnId, problem });
   }
   const { blocks, columns: computed } = circlesIn(definition, byHeading, formulas, locale);
   for (const { id } of blocks) {
-    checks.push({ weight: 'stop', code: 'dependsOnItself', blockId: id });
+    checks.push({ strictness: 'refuse', code: 'dependsOnItself', blockId: id });
   }
   for (const { columnId, path } of computed) {
-    checks.push({ weight: 'stop', code: 'computedFromItself', columnId, path });
+    checks.push({ strictness: 'refuse', code: 'computedFromItself', columnId, path });
   }
   return checks;
 }
@@ -251,16 +251,16 @@ function columnChecks(definition: FormDefinition, ground: CheckGround): FormChec
     const heading = column.heading.trim();
     const isTwice = headings.has(heading);
     headings.add(heading);
-    if (heading === '') return [{ weight: 'stop', code: 'headingMissing', columnId }];
-    if (isTwice) return [{ weight: 'stop', code: 'headingTwice', columnId }];
+    if (heading === '') return [{ strictness: 'refuse', code: 'headingMissing', columnId }];
+    if (isTwice) return [{ strictness: 'refuse', code: 'headingTwice', columnId }];
     if (placed.has(columnId)) {
       return misfittingSettings(column).map((setting) => {
-        return { weight: 'ask', code: 'settingMisfits', columnId, setting, kind: column.kind };
+        return { strictness: 'ask', code: 'settingMisfits', columnId, setting, kind: column.kind };
       });
     }
     if (placed.has(columnId) || !isTyped(column)) return [];
-    if (column.settings.key) return [{ weight: 'ask', code: 'keyNotOnForm', columnId }];
+    if (column.settings.key) return [{ strictness: 'ask', code: 'keyNotOnForm', columnId }];
     if (ground.writtenElsewhere.has(columnId)) return [];
-    return [{ weight: 'note', code: 'notWritten', columnId }];
+    return [{ strictness: 'note', code: 'notWritten', columnId }];
   });
 }

@@ -1,4 +1,4 @@
-import { kindOf, type Column } from '../kinds';
+import type { Column } from '../kinds';
 import type { ControlDetails, ControlId } from './controls/control';
 
 /**
@@ -147,11 +147,6 @@ export type ColumnsById = ReadonlyMap<string, Column>;
 
 /** How much may stand on one form. */
 export const MOST_BLOCKS = 1500;
-
-/** Whether people type into a field of this column, or only see it. */
-export function isTyped(column: Column): boolean {
-  return kindOf(column).filledBy === 'people';
-}
 
 /** Whether a block writes columns. */
 export function isEntry<F>(block: Block<F>): block is FieldBlock<F> | GroupBlock<F> {

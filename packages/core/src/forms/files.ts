@@ -1,5 +1,23 @@
-import type { Problem } from '../values';
+import { quote, type Problem, type Sentences } from '../values';
 import type { ControlDetails } from './controls';
+
+declare module '../values/problem' {
+  interface Problems {
+    fileGone: { readonly text: string };
+    fileTooLarge: { readonly text: string; readonly most: number };
+    otherFiles: { readonly text: string; readonly accepts: 'images' | 'documents' };
+  }
+}
+
+export const FILE_LIMIT_SENTENCES: Sentences<'fileGone' | 'fileTooLarge' | 'otherFiles'> = {
+  fileGone: ({ text }) => `The file ${quote(text)} is not there any more. Choose it again.`,
+  fileTooLarge: ({ text, most }) =>
+    `The file ${quote(text)} is over ${most} MB. Choose a smaller one.`,
+  otherFiles: ({ text, accepts }) =>
+    accepts === 'images'
+      ? `The file ${quote(text)} is no picture. Choose a PNG, JPEG, GIF or WebP.`
+      : `The file ${quote(text)} is a picture, and a document is wanted. Choose another one.`,
+};
 
 const MEGABYTE = 1024 * 1024;
 

@@ -1,10 +1,28 @@
-import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
-import { isErrorValue, type Cells, type CellValue, type Problem } from '../values';
-import { isTyped, type ColumnsById, type Limits, type Tone } from './definition';
+import type { ReadingContext } from '../kinds';
+import {
+  inTheWay,
+  isTyped,
+  judgeCell,
+  type Doubt,
+  type JudgedCell,
+  type Verdict,
+} from '../records';
+import { isErrorValue, type Cells, type CellValue, type Sentences } from '../values';
+import type { Tone } from './definition';
 import { isBoxes, type Answers, type Input } from './inputs';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
 import { isSame } from './same';
 import { isBeginning, startText, type StartingContext } from './starting';
+
+declare module '../values/problem' {
+  interface Problems {
+    required: object;
+  }
+}
+
+export const REQUIRED_SENTENCES: Sentences<'required'> = {
+  required: () => 'An answer is needed here.',
+};
 
 /** A form as it was filled in so far. */
 export interface Entered {
@@ -13,15 +31,6 @@ export interface Entered {
   readonly untouched?: ReadonlySet<string>;
   /** Inputs whose answers are meant, although they were asked about. */
   readonly meant?: ReadonlySet<string>;
-}
-
-/** Why an answer can't be written. */
-export interface Verdict {
-  readonly fieldId: string;
-  readonly columnId: string;
-  readonly problem: Problem;
-  /** It is only asked about: written all the same when the person says that it is meant. */
-  readonly ask?: true;
 }
 
 /** What a live message says now. */
@@ -55,69 +64,15 @@ export interface Filling {
   readonly messages: readonly SaidMessage[];
 }
 
-/** What reading an answer gives: its value, or the problem that keeps it from being one. */
-export interface AnswerReading {
-  readonly value: CellValue;
-  readonly problem: Problem | null;
-  readonly ask?: true;
-}
-
 /** Conditions that wait for one another settle in as many rounds as they are deep. */
 const MOST_ROUNDS = 20;
 
-/** Reads typed text as a column's value. */
-export function readAnswer(answer: string, column: Column, context: ReadingContext): AnswerReading {
-  const kind = kindOf(column);
-  if (!isTyped(column)) return { value: null, problem: { code: 'notTyped', kind: kind.label } };
-  const reading = kind.read(answer, column, context);
-  if (!reading.ok) return { value: null, problem: reading.problem };
-  if (reading.ask) return { value: reading.value, problem: reading.ask, ask: true };
-  return { value: reading.value, problem: null };
-}
-
-/** Reads an answer and holds it against its field's control and limits; *required* stands apart. */
-export function readInput<F>(
-  input: Input<F>,
+/** Judges an answer by its column and by its field's control and limits; *required* stands apart. */
+export const judgeInput = <F>(
+  { column, checks }: Input<F>,
   answer: string,
   context: ReadingContext,
-): AnswerReading {
-  const reading = readAnswer(answer, input.column, context);
-  const { value } = reading;
-  if (value === null || (reading.problem && !reading.ask)) return reading;
-  const problem = fieldProblem(input, value, context);
-  return problem ? { value, problem } : reading;
-}
-
-/** What keeps a value of the column's kind from being an answer in a field: its control, its limits. */
-export function fieldProblem<F>(
-  { column, control, block }: Input<F>,
-  value: Exclude<CellValue, null>,
-  context: ReadingContext,
-): Problem | null {
-  return (
-    control.check?.(value, block.details ?? {}, column) ??
-    limitProblem(value, block.limits, column, context)
-  );
-}
-
-/** What keeps a value from being within a field's limits. A text is measured in characters. */
-function limitProblem(
-  value: Exclude<CellValue, null>,
-  { from, to }: Limits = {},
-  column: Column,
-  { locale }: ReadingContext,
-): Problem | null {
-  if (typeof value === 'string') {
-    const length = [...value].length;
-    if (from !== undefined && length < from) return { code: 'tooShort', length, least: from };
-    return to !== undefined && length > to ? { code: 'tooLong', length, most: to } : null;
-  }
-  if (typeof value !== 'number') return null;
-  const written = (limit: number): string => typedValue(limit, column, locale);
-  const text = written(value);
-  if (from !== undefined && value < from) return { code: 'tooLow', text, least: written(from) };
-  return to !== undefined && value > to ? { code: 'tooHigh', text, most: written(to) } : null;
-}
+): JudgedCell => judgeCell({ typed: answer }, column, { context, checks });
 
 /**
  * Fills a form: reads every answer into its column's value, computes what is computed, and finds
@@ -132,13 +87,13 @@ export function fill<F>(
   context: StartingContext,
   evaluator: Evaluator<F> | null,
 ): Filling {
-  const readings = new Map<string, { text: string; reading: AnswerReading }>();
-  const readingOf = (input: Input<F>, text: string): AnswerReading => {
-    const held = readings.get(input.id);
-    if (held?.text === text) return held.reading;
-    const reading = readInput(input, text, context);
-    readings.set(input.id, { text, reading });
-    return reading;
+  const judged = new Map<string, { text: string; cell: JudgedCell }>();
+  const judgedAs = (input: Input<F>, text: string): JudgedCell => {
+    const held = judged.get(input.id);
+    if (held?.text === text) return held.cell;
+    const cell = judgeInput(input, text, context);
+    judged.set(input.id, { text, cell });
+    return cell;
   };
 
   let shown = shownBlocks(form, {}, null);
@@ -149,8 +104,8 @@ export function fill<F>(
     cells = {};
     for (const input of form.inputs) {
       if (!shown.has(input.block.id) || !isTyped(input.column)) continue;
-      const { value, problem, ask } = readingOf(input, answerTo(input, entered, texts));
-      if (value !== null && (!problem || ask)) cells[input.column.id] = value;
+      const { value, doubts } = judgedAs(input, answerTo(input, entered, texts));
+      if (value !== null && !inTheWay(doubts, true)) cells[input.column.id] = value;
     }
     cells = withBoxes(form, shown, cells);
     if (!evaluator) break;
@@ -176,23 +131,24 @@ export function fill<F>(
   for (const input of form.inputs) {
     const { id, column, block } = input;
     if (!shown.has(block.id)) continue;
-    const put = (problem: Problem, ask?: true): void => {
-      verdicts.push({ fieldId: id, columnId: column.id, problem, ...(ask && { ask }) });
+    const put = (doubt: Doubt): void => {
+      verdicts.push({ fieldId: id, columnId: column.id, ...doubt });
     };
     const text = answerTo(input, entered, texts);
     if (!isTyped(column)) {
-      if (text !== '') put({ code: 'notTyped', kind: kindOf(column).label });
+      for (const doubt of judgedAs(input, text).doubts) put(doubt);
       continue;
     }
     const needed = isRequired(input, all, evaluator, awaited);
     if (needed) required.add(id);
     if (awaited.has(column.id)) continue;
-    const { value, problem, ask } = readingOf(input, text);
-    if (problem && !(ask && entered.meant?.has(id))) {
-      put(problem, ask);
+    const { value, doubts } = judgedAs(input, text);
+    const obstacle = inTheWay(doubts, entered.meant?.has(id));
+    if (obstacle) {
+      put(obstacle);
       refused.add(column.id);
     } else if (needed && value === null && isMissing(input, answered, told)) {
-      put({ code: 'required' });
+      put({ problem: { code: 'required' }, strictness: 'refuse' });
     }
   }
   if (refused.size > 0) cells = without(cells, refused);
@@ -201,7 +157,8 @@ export function fill<F>(
     const first = form.inputs.find(({ column, block }) => isTyped(column) && shown.has(block.id));
     if (first) {
       const problem = { code: 'nothingTyped' } as const;
-      verdicts.push({ fieldId: first.id, columnId: first.column.id, problem });
+      const columnId = first.column.id;
+      verdicts.push({ fieldId: first.id, columnId, problem, strictness: 'refuse' });
     }
   }
   const messages = evaluator ? saidMessages(form, shown, all, evaluator) : [];
@@ -317,7 +274,7 @@ export function otherwiseThanSeen<F>(
     const seen = (answers[id] ?? '').trim();
     const stored = shown.has(block.id) ? (texts[id] ?? seen).trim() : '';
     if (seen === stored) return [];
-    const [a, b] = [seen, stored].map((text) => readAnswer(text, column, context).value);
+    const [a, b] = [seen, stored].map((typed) => judgeCell({ typed }, column, { context }).value);
     return a === b ? [] : [column.id];
   });
 }
@@ -363,23 +320,3 @@ function saidMessages<F>(
 
 const hasSame = (a: ReadonlySet<string>, b: ReadonlySet<string>): boolean =>
   a.size === b.size && [...a].every((each) => b.has(each));
-
-/** Reads typed texts by column id, as the grid gives them: no form stands between. */
-export function readColumns(
-  answers: Answers,
-  columns: ColumnsById,
-  context: ReadingContext,
-  meant: ReadonlySet<string> = new Set(),
-): { cells: Cells; verdicts: readonly Verdict[] } {
-  const cells: Record<string, CellValue> = {};
-  const verdicts: Verdict[] = [];
-  for (const [id, text] of Object.entries(answers)) {
-    const column = columns.get(id);
-    if (!column || (!isTyped(column) && text === '')) continue;
-    const { value, problem, ask } = readAnswer(text, column, context);
-    if (problem && !(ask && meant.has(id))) {
-      verdicts.push({ fieldId: id, columnId: id, problem, ...(ask && { ask }) });
-    } else if (value !== null) cells[id] = value;
-  }
-  return { cells, verdicts };
-}

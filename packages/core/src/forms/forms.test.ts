@@ -306,7 +306,7 @@ test('boxes with a column each: one tick makes the others no, and none leaves al
 test('a form with nothing typed is held back, even when nothing is required', () => {
   const { verdicts } = filled(formOfSheet(columns), {});
   expect(verdicts).toEqual([
-    { fieldId: 'date', columnId: 'date', problem: { code: 'nothingTyped' } },
+    { fieldId: 'date', columnId: 'date', problem: { code: 'nothingTyped' }, strictness: 'refuse' },
   ]);
 });
 
@@ -488,7 +488,7 @@ test('a form that is right passes; what is odd around it is told', () => {
     'notWritten',
     'unnamed',
   ]);
-  const weights = checks.map(({ weight }) => ['stop', 'ask', 'note'].indexOf(weight));
+  const weights = checks.map(({ strictness }) => ['refuse', 'ask', 'note'].indexOf(strictness));
   expect(weights).toEqual([...weights].sort());
 });
 

@@ -10,7 +10,15 @@ export * from './controls';
 export * from './definition';
 export { bareFormula, TextEvaluator, TextFormulas, type Elsewhere, type Ground } from './evaluator';
 export { fileProblem } from './files';
-export * from './filling';
+export {
+  fill,
+  judgeInput,
+  otherwiseThanSeen,
+  type Entered,
+  type Filling,
+  type SaidMessage,
+} from './filling';
+export { FORM_SENTENCES } from './sentences';
 export { comparedBySize, formulaProblem, type FormulaGround } from './formulaProblem';
 export { formulasOf, mapFormulas, type FormulaPlace } from './formulas';
 export { inputsOf, inputsOfBlock, isBoxes, type Answers, type Input } from './inputs';

@@ -1,4 +1,5 @@
 import type { Column } from '../kinds';
+import type { WeighedCheck } from '../records';
 import { controlOf, type Control } from './controls';
 import {
   isEntry,
@@ -8,6 +9,7 @@ import {
   type FormDefinition,
   type GroupBlock,
 } from './definition';
+import { checksOf } from './limits';
 
 /** What was typed, by input id. One that is absent was left blank. */
 export type Answers = Readonly<Record<string, string>>;
@@ -20,6 +22,8 @@ export interface Input<F = string> {
   readonly label: string;
   readonly block: FieldBlock<F> | GroupBlock<F>;
   readonly control: Control;
+  /** What an answer is held against besides its column's kind. */
+  readonly checks: readonly WeighedCheck[];
 }
 
 /** The places to answer on a form whose columns are still in the sheet, in the order of the page. */
@@ -40,7 +44,9 @@ export function inputsOfBlock<F>(block: Block<F>, columns: ColumnsById): Input<F
     if (held?.block === block && held.column === column) return [held];
     const own = place.label ?? column.heading;
     const label = isBoxes(block) ? `${block.label}: ${own}` : own;
-    const input = { id: place.id, column, label, block, control: controlOf(block, column) };
+    const control = controlOf(block, column);
+    const checks = checksOf(control, block);
+    const input = { id: place.id, column, label, block, control, checks };
     made.set(place, input as Input<never>);
     return [input];
   });

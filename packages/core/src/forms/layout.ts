@@ -1,8 +1,8 @@
 import { kindOf, type Column } from '../kinds';
 import { controlOf } from './controls';
+import { isTyped } from '../records';
 import {
   isEntry,
-  isTyped,
   type Block,
   type ColumnsById,
   type FieldBlock,

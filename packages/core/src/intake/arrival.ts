@@ -1,4 +1,5 @@
 import { kindOf, type Column, type KindId } from '../kinds';
+import { judgeCell, type JudgedCell } from '../records';
 import type { CellValue, DateOrder, LocaleFacts } from '../values';
 import { unguardText } from './guard';
 import type { Layout } from './layout';
@@ -67,8 +68,8 @@ export function arrivalReader(
     if (!plan.keepTotals && isTotalsRow(row)) return { is: 'totals' };
     let unread = 0;
     const cells = readers.map(({ index, read }): CellValue => {
-      const { value, asText } = read(row[index] ?? '');
-      if (asText) unread += 1;
+      const { value, doubts } = read(row[index] ?? '');
+      if (doubts.some(({ strictness }) => strictness === 'note')) unread += 1;
       return value;
     });
     return cells.every((cell) => cell === null) ? { is: 'blank' } : { is: 'record', cells, unread };
@@ -80,31 +81,33 @@ function cellReader(
   guarded: boolean,
   locale: LocaleFacts,
   now: number,
-): { index: number; read: (cell: string) => { value: CellValue; asText: boolean } } {
+): { index: number; read: (cell: string) => JudgedCell } {
   const { index, decimal, dateOrder, heading, kind: kindId } = arriving;
   const column: Column = { id: '', heading, kind: kindId, settings: {} };
-  const kind = kindOf(column);
+  const { typing } = kindOf(column);
   const style = { ...locale, decimal, group: decimal === '.' ? ',' : '.', dateOrder };
-  const context = { locale: style, now, asWritten: true };
-  const asItStands = kind.typing === 'none' || kind.typing === 'choice';
+  const ground = { context: { locale: style, now, asWritten: true }, keepsUnread: true };
+  const asItStands = typing === 'none' || typing === 'choice';
   return {
     index,
     read(cell) {
-      const text = guarded ? unguardText(cell) : cell;
-      if (text.trim() === '') return { value: null, asText: false };
-      if (asItStands) return { value: text, asText: false };
-      if (kind.typing === 'number') {
-        const plain = text.trim().replace(decimal, '.');
-        if (
-          String(Number(plain)) === plain &&
-          (kindId === 'number' || Number.isInteger(Number(plain)))
-        ) {
-          return { value: Number(plain), asText: false };
-        }
-        if (/^[-+]?0\d/.test(plain)) return { value: text, asText: true };
+      const typed = guarded ? unguardText(cell) : cell;
+      if (typed.trim() === '') return { value: null, doubts: [] };
+      if (asItStands) return { value: typed, doubts: [] };
+      if (typing === 'number') {
+        const plain = typed.trim().replace(decimal, '.');
+        const value = Number(plain);
+        const fits = kindId === 'number' || Number.isInteger(value);
+        if (String(value) === plain && fits) return { value, doubts: [] };
+        if (/^[-+]?0\d/.test(plain)) return kept(typed);
       }
-      const reading = kind.read(text, column, context);
-      return reading.ok ? { value: reading.value, asText: false } : { value: text, asText: true };
+      return judgeCell({ typed }, column, ground);
     },
   };
 }
+
+/** Figures whose leading zeros would be lost in a number stay the text they are. */
+const kept = (text: string): JudgedCell => ({
+  value: text,
+  doubts: [{ problem: { code: 'notANumber', text }, strictness: 'note' }],
+});

@@ -1,7 +1,20 @@
-import { read, refuse, type Reading } from '../values';
+import { read, refuse, type Reading, quote, type Sentences } from '../values';
 import type { Column, Kind } from './kind';
 import { joinChoices, splitChoices } from './several';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notAChoice: { readonly text: string; readonly near: string | null };
+  }
+}
+
+export const CHOICE_SENTENCES: Sentences<'notAChoice'> = {
+  notAChoice: ({ text, near }) =>
+    near === null
+      ? `${quote(text)} is not one of the choices. Pick one from the list.`
+      : `${quote(text)} is not one of the choices. Did you mean ${quote(near)}?`,
+};
 
 /** Folds what people type alike: case, accents, and white space at the ends and doubled. */
 export function foldText(text: string): string {

@@ -1,7 +1,26 @@
 import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
-import { plainSigns, read, refuse } from '../values';
+import { plainSigns, read, refuse, quote, type Sentences } from '../values';
 import type { Kind, KindId } from './kind';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notAnEmail: { readonly text: string };
+    notAPhone: { readonly text: string; readonly country: string | null };
+    notAWebAddress: { readonly text: string };
+  }
+}
+
+export const CONTACT_SENTENCES: Sentences<'notAnEmail' | 'notAPhone' | 'notAWebAddress'> = {
+  notAnEmail: ({ text }) =>
+    `${quote(text)} is not an email address. Write it like name@place.example.`,
+  notAPhone: ({ text, country }) =>
+    country === null
+      ? `${quote(text)} is not a phone number. Begin with + and the country's code.`
+      : `${quote(text)} is not a phone number of ${country}. Check its figures, or begin with + and the country's code.`,
+  notAWebAddress: ({ text }) =>
+    `${quote(text)} is not a web address. Write it like https://place.example.`,
+};
 
 /** The pattern of the WHATWG HTML standard for `input type=email`. It runs in linear time. */
 const EMAIL =

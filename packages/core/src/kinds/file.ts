@@ -1,6 +1,16 @@
-import { read, refuse } from '../values';
+import { read, refuse, quote, type Sentences } from '../values';
 import type { Kind } from './kind';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notAFile: { readonly text: string };
+  }
+}
+
+export const FILE_SENTENCES: Sentences<'notAFile'> = {
+  notAFile: ({ text }) => `${quote(text)} is no file of this form. Choose the file again.`,
+};
 
 /** A file's cell: the id it is stored under, then the name it came with. */
 const FILE = /^([\w-]{20})\/([^/\p{Cc}]{1,200})$/u;

@@ -1,7 +1,17 @@
-import { refuse } from '../values';
+import { refuse, type Sentences } from '../values';
 import type { Kind, KindId } from './kind';
 import { formatMoment, showMoment } from './moment';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notTyped: { readonly kind: string };
+  }
+}
+
+export const FILLED_SENTENCES: Sentences<'notTyped'> = {
+  notTyped: ({ kind }) => `${kind} is filled in by Varn. Leave it out.`,
+};
 
 /** Kinds that nobody types: filled in by Varn or by a formula. */
 function filled(kind: Omit<Kind, 'typing' | 'read' | 'show'> & Partial<Pick<Kind, 'show'>>): Kind {

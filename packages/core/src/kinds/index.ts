@@ -13,3 +13,4 @@ export { isOfKind, showValue, typedValue } from './show';
 export { USUAL_CURRENCY } from './money';
 export { kindOf, KINDS } from './table';
 export { fromWire, toWire } from './wire';
+export { KIND_SENTENCES } from './sentences';

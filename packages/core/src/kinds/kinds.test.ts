@@ -211,7 +211,7 @@ test('an amount finer than its currency is counted is asked about (ISO 4217: EUR
   const ask = (currency: string, text: string): string | undefined => {
     const of = { ...column('money'), settings: { currency } };
     const reading = kindOf(of).read(text, of, { locale, now });
-    return reading.ok ? reading.ask?.code : reading.problem.code;
+    return reading.ok ? reading.doubt?.code : reading.problem.code;
   };
   expect(ask('EUR', '1.234')).toBe('finerThanMinor');
   expect(ask('EUR', '1.23')).toBeUndefined();

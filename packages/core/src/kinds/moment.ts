@@ -10,10 +10,25 @@ import {
   splitMoment,
   type CellValue,
   type LocaleFacts,
+  DATE_EXAMPLES,
+  quote,
+  type DateOrder,
+  type Sentences,
 } from '../values';
 import type { Column, Kind } from './kind';
 import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notAMoment: { readonly text: string; readonly order: DateOrder };
+  }
+}
+
+export const MOMENT_SENTENCES: Sentences<'notAMoment'> = {
+  notAMoment: ({ text, order }) =>
+    `${quote(text)} is not a date and time. Write it like ${DATE_EXAMPLES[order].split(' or')[0] ?? ''} 14:05.`,
+};
 
 /** Shows a date and the time of day after it, as `date` and `time` would show them. */
 export function showMoment(

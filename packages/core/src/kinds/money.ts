@@ -1,9 +1,33 @@
 import { minorDigits } from '../format';
-import { plainSigns, read, readNumber, refuse, type LocaleFacts, type Reading } from '../values';
+import {
+  plainSigns,
+  read,
+  readNumber,
+  refuse,
+  type LocaleFacts,
+  type Reading,
+  quote,
+  type Sentences,
+} from '../values';
 import type { Kind } from './kind';
 import { withoutUnit } from './measured';
 import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    finerThanMinor: {
+      readonly text: string;
+      readonly currency: string;
+      readonly digits: number;
+    };
+  }
+}
+
+export const MONEY_SENTENCES: Sentences<'finerThanMinor'> = {
+  finerThanMinor: ({ text, currency, digits }) =>
+    `${quote(text)} is finer than ${currency} is counted: it has ${digits === 0 ? 'no decimals' : `${digits} decimals`}. Shorten it, or say that it is meant.`,
+};
 
 /** The currency of a money column that names none. */
 export const USUAL_CURRENCY = 'EUR';
@@ -24,7 +48,7 @@ export const money: Kind = {
     const digits = minorDigits(currency);
     const fine = decimalsOf(reading.value) > digits;
     const problem = { code: 'finerThanMinor', text: typed.trim(), currency, digits } as const;
-    return fine ? { ok: true, value: reading.value, ask: problem } : read(reading.value);
+    return fine ? { ok: true, value: reading.value, doubt: problem } : read(reading.value);
   },
   show: showPlain,
   format: (value, { settings, ...column }, locale) =>

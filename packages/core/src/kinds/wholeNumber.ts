@@ -1,8 +1,18 @@
-import { refuse } from '../values';
+import { refuse, quote, type Sentences } from '../values';
 import type { Kind } from './kind';
 import { readMeasured } from './measured';
 import { showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notWhole: { readonly text: string };
+  }
+}
+
+export const WHOLE_SENTENCES: Sentences<'notWhole'> = {
+  notWhole: ({ text }) => `${quote(text)} is not a whole number. Leave out the fraction.`,
+};
 
 export const wholeNumber: Kind = {
   id: 'wholeNumber',

@@ -1,6 +1,16 @@
-import { read, refuse } from '../values';
+import { read, refuse, quote, type Sentences } from '../values';
 import type { Kind } from './kind';
 import { showPlain } from './showPlain';
+
+declare module '../values/problem' {
+  interface Problems {
+    notYesNo: { readonly text: string };
+  }
+}
+
+export const YES_NO_SENTENCES: Sentences<'notYesNo'> = {
+  notYesNo: ({ text }) => `${quote(text)} is neither yes nor no. Choose one of them.`,
+};
 
 const YES = new Set(['yes', 'y', 'true']);
 const NO = new Set(['no', 'n', 'false']);

@@ -10,3 +10,4 @@ export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
 export { plainSigns } from './signs';
 export { readPartialDate, writePartialDate, type PartialDate } from './partialDate';
+export { quote, sayCount, sayCountOf } from './wording';

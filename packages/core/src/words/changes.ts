@@ -1,5 +1,5 @@
 import type { ChangeKind } from '../records';
-import { sayCountOf } from './counts';
+import { sayCountOf } from '../values';
 
 const SAYS: Readonly<Record<ChangeKind, string>> = {
   recordAdded: 'record added',

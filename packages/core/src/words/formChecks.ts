@@ -1,6 +1,6 @@
 import type { FormCheck, StartingValue } from '../forms';
 import { KINDS, type ColumnSettings } from '../kinds';
-import { sayCount } from './counts';
+import { sayCount } from '../values';
 import { sayFormulaProblem } from './formulas';
 import { sayProblem } from './problems';
 

@@ -1,5 +1,4 @@
 export { sayWrite } from './changes';
-export { sayCount, sayCountOf } from './counts';
 export { sayFormCheck } from './formChecks';
 export { sayBlockDifference, sayFormDifference } from './formDifferences';
 export { sayErrorValue, sayFormulaProblem, sayOpenWhileBlank } from './formulas';

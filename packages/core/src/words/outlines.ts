@@ -1,5 +1,5 @@
 import type { OutlineProblem } from '../outline';
-import { sayCount } from './counts';
+import { sayCount } from '../values';
 
 type Sentences = {
   [Code in OutlineProblem['code']]: (problem: Extract<OutlineProblem, { code: Code }>) => string;

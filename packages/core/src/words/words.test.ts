@@ -1,6 +1,6 @@
 import { parseWritten, callProblem, FormulaError, type FormulaProblem } from '../formula';
-import { localeFacts, type ErrorValue, type Problem } from '../values';
-import { sayCountOf, sayErrorValue, sayFormulaProblem, sayProblem } from '.';
+import { localeFacts, sayCountOf, type ErrorValue, type Problem } from '../values';
+import { sayErrorValue, sayFormulaProblem, sayProblem } from '.';
 
 test.each<[Problem, string]>([
   [{ code: 'required' }, 'An answer is needed here.'],

@@ -240,7 +240,7 @@ export class FormWriter {
       ...formulasOf(stored.definition).map(({ formula }) => formula),
       ...Object.values(stored.formulas),
     ].find((formula) => 'unread' in formula);
-    const [stop] = checks.filter(({ weight }) => weight === 'stop');
+    const [stop] = checks.filter(({ strictness }) => strictness === 'refuse');
     if (stop) throw Refused.conflict('notReady', `Not put to use: ${sayFormCheck(stop, call)}`);
     if (unread) {
       throw Refused.conflict(

@@ -193,7 +193,7 @@ export class SheetReader {
       const { from, to } = bound.problem;
       const message = sayFormulaProblem(bound.problem);
       return {
-        notes: [{ message, from: from + start, to: to + start, strictness: 'stop' }],
+        notes: [{ message, from: from + start, to: to + start, strictness: 'refuse' }],
         gives: [],
       };
     }

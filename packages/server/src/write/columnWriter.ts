@@ -5,6 +5,7 @@ import {
   type ConversionView,
 } from '@varn/contract';
 import {
+  convertCell,
   KINDS,
   runningNumberIn,
   plannedColumns,
@@ -25,10 +26,10 @@ import {
   changedColumn,
   changedRecords,
   computed,
-  convert,
   convertedCells,
   filledAtOnce,
   headingsOf,
+  readingIn,
   refuseTaken,
   rereadCells,
 } from './columns';
@@ -162,7 +163,8 @@ export class ColumnWriter {
     const before = sheet.columnsById.get(columnId);
     if (!before) throw Refused.notFound('column in this sheet');
     const after = changedColumn(before, sheet, change, calculation);
-    const { locale } = sheet.workbook;
+    const context = readingIn(sheet);
+    const { locale } = context;
     const view: ConversionView = { same: 0, converted: 0, kept: 0, examples: [], problems: [] };
     const trial = after.settings.formula && calculation ? calculation.trial(sheetId, after) : null;
     const pace = new Pace();
@@ -182,10 +184,11 @@ export class ColumnWriter {
         }
         continue;
       }
-      const made = convert(value, before, after, sheet);
-      if (made.problem) {
+      const made = convertCell(value, before, after, context);
+      const [doubt] = made.doubts;
+      if (doubt) {
         view.kept += 1;
-        addExample(view.problems, row, from, sayProblem(made.problem));
+        addExample(view.problems, row, from, sayProblem(doubt.problem));
       } else if (made.value === value) view.same += 1;
       else {
         view.converted += 1;

@@ -1,18 +1,15 @@
 import type { ColumnChange } from '@varn/contract';
 import {
   bindFormula,
+  convertCell,
   isHeadingFree,
-  isOfKind,
-  kindOf,
   resultKind,
-  rewrittenChoices,
   sayFormulaProblem,
-  typedValue,
   type Calculation,
   type CellValue,
   type Column,
   type ColumnSettings,
-  type Problem,
+  type ReadingContext,
 } from '@varn/core';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
@@ -115,32 +112,11 @@ export function filledAtOnce(
   return changes;
 }
 
-/** A stored value under another kind of its column; what can't be is kept as text. */
-export function convert(
-  value: CellValue,
-  before: Column,
-  after: Column,
-  sheet: SheetFacts,
-): { value: CellValue; problem: Problem | null } {
-  const kind = kindOf(after);
-  if (value === null || kind.filledBy !== 'people' || kind.typing === 'none') {
-    return { value, problem: null };
-  }
-  if (typeof value === 'number' && isOfKind(value, after) && sameMeasure(before, after)) {
-    return { value, problem: null };
-  }
-  const text = rewrittenChoices(typedValue(value, before, sheet.workbook.locale), before, after);
-  const { locale } = sheet.workbook;
-  const context = { locale, now: nowIn(sheet.workbook), asWritten: true };
-  const reading = kind.read(text, after, context);
-  if (reading.ok) return { value: reading.value, problem: null };
-  return { value: text, problem: reading.problem };
-}
-
-/** Whether numbers of one kind are numbers of the other as they are: 3 and 3, not 3 and 2 January. */
-function sameMeasure(before: Column, after: Column): boolean {
-  return kindOf(before).iso === kindOf(after).iso && after.kind !== 'wholeNumber';
-}
+/** How typed texts are read in a sheet now. */
+export const readingIn = ({ workbook }: SheetFacts): ReadingContext => ({
+  locale: workbook.locale,
+  now: nowIn(workbook),
+});
 
 export function addExample(
   list: { row: number; from: string; to: string }[],
@@ -187,9 +163,10 @@ export function rereadCells(
 ): CellChange[] {
   if (before.kind === after.kind && sameReading(before.settings, after.settings)) return [];
   const changes: CellChange[] = [];
+  const context = readingIn(sheet);
   for (let position = 0; position < model.count; position += 1) {
     const held = model.cellAt(position, before.id);
-    const { value } = convert(held, before, after, sheet);
+    const { value } = convertCell(held, before, after, context);
     if (held !== null && value !== held) changes.push({ position, columnId: before.id, value });
   }
   return changes;

@@ -1,60 +1,53 @@
 import type { CellNote } from '@varn/contract';
-import { fieldProblem, sayProblem, type ColumnsById } from '@varn/core';
+import { sayProblem, type ColumnsById, type Verdict, type WeighedCheck } from '@varn/core';
 import { preparedForm } from '../calculation/formEvaluator';
 import type { FormFacts } from '../store/catalog';
-import type { Decision, WriteSite } from './decision';
 
 /** What is told of one write; more than a few say no more. */
 const MOST_NOTES = 5;
 /** Cells that are looked at for it. */
 const MOST_LOOKED_AT = 20_000;
 
-/** Values that a write of the grid brings and that a form of the sheet, in use, would not take. */
-export function formNotes(
-  forms: readonly FormFacts[],
-  { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
-  decisions: readonly Decision[],
-): CellNote[] {
-  const fields = fieldsOf(forms, sheet.columnsById);
-  if (fields.size === 0) return [];
-  const context = { locale: sheet.workbook.locale, now };
-  const notes: CellNote[] = [];
-  const said = new Set<string>();
-  let looked = 0;
-  for (const decision of decisions) {
-    if (decision.part !== 'record' || decision.kind === 'recordMoved' || !decision.after) continue;
-    for (const [column, value] of Object.entries(decision.after)) {
-      if (value === null || value === decision.before?.[column]) continue;
-      for (const { form, input } of fields.get(column) ?? []) {
-        looked += 1;
-        if (looked > MOST_LOOKED_AT || notes.length >= MOST_NOTES) return notes;
-        const problem = fieldProblem(input, value, context);
-        const message = problem ? `‘${form}’ would not take it: ${sayProblem(problem)}` : '';
-        if (message === '' || said.has(message)) continue;
-        said.add(message);
-        notes.push({ column, message });
-      }
-    }
+const NONE: readonly WeighedCheck[] = [];
+
+/** What a form of the sheet, in use, would not take of the values that the grid writes. */
+export class FormNotes {
+  readonly told: CellNote[] = [];
+  private readonly checks: ReadonlyMap<string, readonly WeighedCheck[]>;
+  private looked = 0;
+
+  constructor(forms: readonly FormFacts[], columns: ColumnsById) {
+    this.checks = checksByColumn(forms, columns);
   }
-  return notes;
+
+  /** What a column's values are held against, until enough is told. */
+  readonly checksOf = (columnId: string): readonly WeighedCheck[] => {
+    const checks = this.checks.get(columnId) ?? NONE;
+    this.looked += checks.length;
+    return this.looked > MOST_LOOKED_AT || this.told.length >= MOST_NOTES ? NONE : checks;
+  };
+
+  put({ columnId: column, by = '', problem }: Verdict): void {
+    const message = `‘${by}’ would not take it: ${sayProblem(problem)}`;
+    const isTold = this.told.some((note) => note.message === message);
+    if (!isTold && this.told.length < MOST_NOTES) this.told.push({ column, message });
+  }
 }
 
-type FormField = {
-  readonly form: string;
-  readonly input: ReturnType<typeof preparedForm>['inputs'][number];
-};
-
-/** The fields that have something to say, by their column. */
-function fieldsOf(forms: readonly FormFacts[], columns: ColumnsById): Map<string, FormField[]> {
-  const fields = new Map<string, FormField[]>();
+/** What the fields of forms in use check, as notes in the forms' names. */
+function checksByColumn(
+  forms: readonly FormFacts[],
+  columns: ColumnsById,
+): Map<string, WeighedCheck[]> {
+  const byColumn = new Map<string, WeighedCheck[]>();
   for (const { name, version, definition } of forms) {
     if (version === 0) continue;
-    for (const input of preparedForm(definition, columns).inputs) {
-      if (!input.control.check && !input.block.limits) continue;
-      const held = fields.get(input.column.id) ?? [];
-      fields.set(input.column.id, held);
-      held.push({ form: name, input });
+    for (const { column, checks } of preparedForm(definition, columns).inputs) {
+      if (checks.length === 0) continue;
+      const held = byColumn.get(column.id) ?? [];
+      byColumn.set(column.id, held);
+      held.push(...checks.map(({ check }) => ({ strictness: 'note' as const, check, by: name })));
     }
   }
-  return fields;
+  return byColumn;
 }

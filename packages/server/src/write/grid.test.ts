@@ -177,7 +177,7 @@ test('a formula is tried as it is typed: what is wrong, what to look at again, w
   const check = (text: string, columnId?: string): Promise<Answer<FormulaView>> =>
     owner.ask('POST', paths.checkFormula(idOf('Kit loans')), { text, columnId });
   expect((await check('=SUM(C4:C6')).body.notes).toEqual([
-    expect.objectContaining({ from: 1, to: 5, strictness: 'stop' }),
+    expect.objectContaining({ from: 1, to: 5, strictness: 'refuse' }),
   ]);
   expect((await check(`='Quantity'="2"`, 'kit-loans.total')).body.notes).toEqual([
     expect.objectContaining({ strictness: 'ask', from: 1, to: 15 }),
@@ -264,7 +264,10 @@ describe('records in the grid', () => {
     const fine = {
       added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '1.234' } }],
     };
-    expect((await edit(fine)).body.cells?.[0]).toMatchObject({ code: 'finerThanMinor', ask: true });
+    expect((await edit(fine)).body.cells?.[0]).toMatchObject({
+      code: 'finerThanMinor',
+      strictness: 'ask',
+    });
     const meant = { added: [{ ...fine.added[0], meant: ['kit-loans.deposit'] }] };
     expect((await edit(meant)).status).toBe(200);
     expect(

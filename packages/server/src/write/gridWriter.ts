@@ -15,19 +15,24 @@ import { MOST_CELLS, MOST_COLUMNS } from '@varn/contract';
 import {
   bindFormula,
   isBlankCell,
+  judgeRecord,
+  judgeWrite,
   ORDER_GAP,
   readFree,
   resultKind,
   sayFormulaProblem,
   sayProblem,
+  typedCells,
   type Calculation,
   type Cells,
   type FreeCell,
   type FreeCells,
   type FreeRow,
   type FreeRows,
+  type JudgedRecord,
   type SheetModel,
   type StoredRecord,
+  type Verdict,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
@@ -48,11 +53,11 @@ import {
   type Decision,
   type WriteSite,
 } from './decision';
-import { formNotes } from './formNotes';
-import { keyChangesOf, takenKeys } from './keys';
+import { FormNotes } from './formNotes';
+import { keyChangesOf, keyGround } from './keys';
 import { isRowLine } from '../log/line';
 import { landedOf } from '../log/told';
-import { readTyped, recordAt, RecordWriter, withComputed } from './recordWriter';
+import { recordAt, RecordWriter, withComputed } from './recordWriter';
 import { WritePath, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
@@ -84,15 +89,17 @@ export class GridWriter {
     const order = this.order(sheetId, writeId, writer, ['edit', JSON.stringify(edits)]);
     const done = await this.path.write(order, (site) => {
       guardShape(site.sheet, edits.revision, rows.length > 0);
-      const batch = new Edit(site, this.records, writer, this.calculator.loaded(workbook.id));
+      const notes = new FormNotes(this.catalog.formsOf(sheetId), site.sheet.columnsById);
+      const calculation = this.calculator.loaded(workbook.id);
+      const batch = new Edit(site, this.records, writer, calculation, notes);
       batch.editRecords(records);
       batch.addRecords(fresh);
       batch.editRows(rows);
       batch.refuseTakenKeys();
       const { refused, decisions } = batch;
       if (refused.length > 0 && !partly) throw Refused.byCells(refused);
-      const notes = formNotes(this.catalog.formsOf(sheetId), site, decisions);
-      return { decisions, answer: { refused, ...(notes.length > 0 && { notes }) } };
+      const { told } = notes;
+      return { decisions, answer: { refused, ...(told.length > 0 && { notes: told }) } };
     });
     return this.written(writeId, done);
   }
@@ -195,20 +202,15 @@ class Edit {
     private readonly records: RecordWriter,
     private readonly writer: Writer,
     private readonly calculation: Calculation | null,
+    private readonly notes: FormNotes,
   ) {}
 
   editRecords(edits: readonly RecordEdit[]): void {
     edits.forEach(({ id, revision, answers, meant }, at) => {
       const stored = recordAt(this.site.model, id, revision);
-      const read = this.read('records', at, answers, meant, true);
-      const kept = Object.entries(stored.cells).filter(([column]) => !read.ids.has(column));
-      const cells: Cells = { ...Object.fromEntries(kept), ...read.cells };
-      if (Object.keys(cells).length === 0 && Object.keys(stored.cells).length > 0) {
-        this.refuse('records', at, Object.keys(answers)[0] ?? '', 'nothingLeft', NOTHING_LEFT);
-        return;
-      }
+      const { cells, taken } = this.judge('records', at, answers, meant, stored.cells);
       const { sheet, calculation } = this.site;
-      if (read.ids.size > 0) {
+      if (taken.size > 0) {
         const decision = changed(stored, withComputed(cells, sheet, calculation));
         this.origins.set(decision, { list: 'records', at });
         this.decisions.push(decision);
@@ -219,7 +221,7 @@ class Edit {
   addRecords(fresh: readonly NewRecord[]): void {
     let nextKey = this.site.model.nextOrderKey();
     fresh.forEach(({ answers, meant, above }, at) => {
-      const { cells } = this.read('added', at, answers, meant, false);
+      const { cells } = this.judge('added', at, answers, meant, null);
       if (Object.keys(cells).length === 0) return;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
       const by = { by: this.writer.name, door: 'Grid' };
@@ -234,13 +236,12 @@ class Edit {
   refuseTakenKeys(): void {
     const ofRecords = this.decisions.filter((decision) => this.origins.has(decision));
     const out = new Set<Decision>();
-    for (const { at: place, columnId, problem } of takenKeys(this.site, keyChangesOf(ofRecords))) {
-      const decision = ofRecords[place];
+    for (const verdict of judgeWrite(keyChangesOf(ofRecords), keyGround(this.site))) {
+      const decision = ofRecords[verdict.at];
       const origin = decision && this.origins.get(decision);
       if (!decision || !origin) continue;
       out.add(decision);
-      const row = problem.code === 'keyTaken' ? problem.row : 0;
-      this.refuse(origin.list, origin.at, columnId, problem.code, sayProblem(problem), { row });
+      this.refuse(origin.list, origin.at, verdict);
     }
     this.decisions = this.decisions.filter((decision) => !out.has(decision));
   }
@@ -326,7 +327,7 @@ class Edit {
     const reading = readFree(text, held, { locale, now });
     if (reading.what === 'cell') return reading.cell;
     if (reading.what === 'problem') {
-      this.refuse('rows', at, index, reading.problem.code, sayProblem(reading.problem));
+      this.put('rows', at, index, reading.problem.code, sayProblem(reading.problem));
       return null;
     }
     const grid = this.calculation?.sheet(sheet.id);
@@ -336,7 +337,7 @@ class Edit {
     if (!bound.ok) {
       const { problem } = bound;
       const start = text.indexOf('=') + 1;
-      this.refuse('rows', at, index, problem.code, sayFormulaProblem(problem), {
+      this.put('rows', at, index, problem.code, sayFormulaProblem(problem), {
         from: problem.from + start,
         to: problem.to + start,
       });
@@ -348,33 +349,38 @@ class Edit {
     return { formula: bound.formula, ...look };
   }
 
-  private read(
+  private judge(
     list: Lists,
     at: number,
     answers: Readonly<Record<string, string>>,
-    meant: readonly string[] | undefined,
-    mayBeBlank: boolean,
-  ): { cells: Cells; ids: Set<string> } {
-    const ids = Object.keys(answers);
-    if (ids.some((id) => !this.site.sheet.columnsById.has(id))) {
+    meant: readonly string[] = [],
+    before: Cells | null,
+  ): JudgedRecord {
+    const { sheet, now } = this.site;
+    if (Object.keys(answers).some((id) => !sheet.columnsById.has(id))) {
       throw Refused.notFound('column in this sheet');
     }
-    const { cells, verdicts } = readTyped(answers, this.site, meant);
-    const [first] = ids;
-    const isBlank = verdicts.length === 0 && Object.keys(cells).length === 0;
-    if (!mayBeBlank && isBlank && first !== undefined) {
-      const problem = { code: 'nothingTyped' } as const;
-      this.refuse(list, at, first, problem.code, sayProblem(problem));
-      return { cells, ids: new Set(ids.filter((id) => id !== first)) };
+    const judged = judgeRecord(typedCells(answers), before, {
+      columns: sheet.columnsById,
+      context: { locale: sheet.workbook.locale, now },
+      checksOf: this.notes.checksOf,
+      meant: new Set(meant),
+    });
+    for (const verdict of judged.verdicts) {
+      if (verdict.strictness === 'note') this.notes.put(verdict);
+      else this.refuse(list, at, verdict);
     }
-    for (const { columnId, problem, ask } of verdicts) {
-      this.refuse(list, at, columnId, problem.code, sayProblem(problem), ask && { ask });
-    }
-    const refused = new Set(verdicts.map(({ columnId }) => columnId));
-    return { cells, ids: new Set(ids.filter((id) => !refused.has(id))) };
+    return judged;
   }
 
-  private refuse(
+  private refuse(list: Lists, at: number, { columnId, problem, strictness }: Verdict): void {
+    this.put(list, at, columnId, problem.code, sayProblem(problem), {
+      strictness,
+      ...(problem.code === 'keyTaken' && { row: problem.row }),
+    });
+  }
+
+  private put(
     list: Lists,
     at: number,
     column: string,
@@ -382,11 +388,9 @@ class Edit {
     message: string,
     more: Partial<CellRefusal> = {},
   ): void {
-    this.refused.push({ list, at, column, code, message, ...more });
+    this.refused.push({ list, at, column, code, message, strictness: 'refuse', ...more });
   }
 }
-
-const NOTHING_LEFT = 'This would leave the record blank. Delete its row instead.';
 
 const blankRow = (orderKey: number): FreeRow => ({ id: newId(), orderKey, revision: 1, cells: {} });
 

@@ -6,8 +6,9 @@ import {
   fileProblem,
   filledByVarn,
   isTyped,
+  judgeRecord,
   otherwiseThanSeen,
-  readColumns,
+  typedCells,
   type Calculation,
   type Cells,
   type Column,
@@ -284,7 +285,7 @@ export class RecordWriter {
       const problem = file
         ? fileProblem(file, block.details ?? {})
         : ({ code: 'fileGone', text: fileNameOf(text) } as const);
-      return problem ? [{ fieldId: id, columnId: column.id, problem }] : [];
+      return problem ? [{ fieldId: id, columnId: column.id, problem, strictness: 'refuse' }] : [];
     });
   }
 
@@ -337,11 +338,13 @@ function changedCells(
   if (ids.some((id) => !site.sheet.columnsById.has(id))) {
     throw Refused.notFound('column in this sheet');
   }
-  const { cells: read, verdicts } = readTyped(answers, site);
+  const { sheet, now, calculation } = site;
+  const { cells, verdicts } = judgeRecord(typedCells(answers), stored.cells, {
+    columns: sheet.columnsById,
+    context: { locale: sheet.workbook.locale, now },
+  });
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-  const kept = Object.entries(stored.cells).filter(([id]) => !ids.includes(id));
-  const cells = { ...Object.fromEntries(kept), ...read };
-  return withComputed(cells, site.sheet, site.calculation);
+  return withComputed(cells, sheet, calculation);
 }
 
 export function recordAt(model: SheetModel, recordId: string, revision: number): StoredRecord {
@@ -358,16 +361,6 @@ export function guardRevision<T extends { readonly revision: number }>(
     'changedSince',
     `The record was changed since: it is at revision ${row.revision}, not ${revision}. Look at it again.`,
   );
-}
-
-/** Typed texts by column id as cells, and what keeps them from being written. */
-export function readTyped(
-  answers: Readonly<Record<string, string>>,
-  { sheet, now }: Pick<WriteSite, 'sheet' | 'now'>,
-  meant: readonly string[] = [],
-): { cells: Cells; verdicts: readonly Verdict[] } {
-  const context = { locale: sheet.workbook.locale, now };
-  return readColumns(answers, sheet.columnsById, context, new Set(meant));
 }
 
 function refuseUnknown(

@@ -1,12 +1,5 @@
 import type { Undo, UndoEntry, UndoView, Written } from '@varn/contract';
-import {
-  sayWrite,
-  type ChangeKind,
-  type Cells,
-  type FreeCells,
-  type FreeRow,
-  type StoredRecord,
-} from '@varn/core';
+import { sayWrite, type ChangeKind, type Cells, type FreeRow, type StoredRecord } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';

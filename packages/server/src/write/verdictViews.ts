@@ -3,12 +3,12 @@ import { sayProblem, type Verdict } from '@varn/core';
 
 /** Verdicts as the API tells them, each with its sentence. */
 export function verdictViews(verdicts: readonly Verdict[]): VerdictView[] {
-  return verdicts.map(({ fieldId, columnId, problem, ask }) => ({
+  return verdicts.map(({ fieldId, columnId, problem, strictness }) => ({
     fieldId,
     columnId,
     code: problem.code,
     message: sayProblem(problem),
-    ...(ask && { ask }),
+    strictness,
     ...(problem.code === 'keyTaken' && { row: problem.row }),
   }));
 }

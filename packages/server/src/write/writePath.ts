@@ -1,4 +1,10 @@
-import { rowOfPosition, type Calculation, type FreeRows, type SheetModel } from '@varn/core';
+import {
+  judgeWrite,
+  rowOfPosition,
+  type Calculation,
+  type FreeRows,
+  type SheetModel,
+} from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import type { Database } from 'better-sqlite3';
@@ -20,7 +26,7 @@ import {
   type WriteOrder,
   type WriteSite,
 } from './decision';
-import { keyChangesOf, takenKeys } from './keys';
+import { keyChangesOf, keyGround } from './keys';
 import { RecordStore } from './recordStore';
 import { WriteQueue } from './writeQueue';
 
@@ -83,7 +89,7 @@ export class WritePath {
 
   private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
     const { decisions, answer = null } = decided;
-    refuseTakenKeys(site, decisions);
+    refuseJudged(site, decisions);
     const changes: Line[] = [];
     try {
       decisions.forEach((decision, index) => {
@@ -232,14 +238,10 @@ export class WritePath {
   }
 }
 
-/** A key is one record's, whatever the door. @throws Refused 422 */
-function refuseTakenKeys(site: WriteSite, decisions: readonly Decision[]): void {
-  const taken = takenKeys(site, keyChangesOf(decisions));
-  if (taken.length === 0) return;
-  const verdicts = taken.slice(0, MOST_TOLD).map(({ columnId, problem }) => {
-    return { fieldId: columnId, columnId, problem };
-  });
-  throw Refused.byVerdicts(verdictViews(verdicts));
+/** The judge's word on what the write does as a whole, whatever the door. @throws Refused 422 */
+function refuseJudged(site: WriteSite, decisions: readonly Decision[]): void {
+  const verdicts = judgeWrite(keyChangesOf(decisions), keyGround(site));
+  if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts.slice(0, MOST_TOLD)));
 }
 
 /** What the log tells of a decision. */
@@ -299,7 +301,7 @@ function applyRow(
   if (kind === 'rowRemoved') rows.remove(row.id);
   else rows.put(row);
   if (kind !== 'rowChanged') return;
-  const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(row.cells)]);
+  const columns = new Set([...Object.keys(before), ...Object.keys(row.cells)]);
   calculation?.touchFreeRow(sheetId, row.id, columns);
 }
 

@@ -129,7 +129,7 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
               Bring in {sayCountOf(upload.records, 'record')}, {sayCountOf(kept, 'column')}
             </Button>
           </Flex>
-          {failure && <Notice tone="stop">{failure}</Notice>}
+          {failure && <Notice tone="refuse">{failure}</Notice>}
           <ReadingFields
             upload={upload}
             locale={workbook ? null : locale}

@@ -70,7 +70,7 @@ export function BringInPage() {
       }
     >
       <Stack p={{ base: '4', md: '6' }} gap="5">
-        {failure && <Notice tone="stop">{failure}</Notice>}
+        {failure && <Notice tone="refuse">{failure}</Notice>}
         {reading && !upload && <Waiting />}
         {!upload && !reading && (
           <FileUpload.Root

@@ -106,7 +106,8 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
     composing.edit((layout) =>
       change(layout, block.id, (held) => (isEntry(held) ? to(held) : held)),
     );
-  if (!column) return <Notice tone="stop">The column of this field is gone from the sheet.</Notice>;
+  if (!column)
+    return <Notice tone="refuse">The column of this field is gone from the sheet.</Notice>;
   const at = composing.layout.definition.blocks.findIndex(({ id }) => id === block.id);
   return (
     <>

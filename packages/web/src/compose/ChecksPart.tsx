@@ -2,8 +2,6 @@ import { Button, HStack, Stack, Text } from '@chakra-ui/react';
 import { sayFormCheck, type FormCheck } from '@varn/core';
 import { Notice } from '../ui/Notice';
 
-const TONES = { stop: 'stop', ask: 'ask', note: 'note' } as const;
-
 /** What cures a check with one click, and what the click is called. */
 export interface Cure {
   readonly label: string;
@@ -26,7 +24,7 @@ export function ChecksPart({ checks, call, cureOf }: ChecksPartProps) {
         const says = sayFormCheck(check, call);
         return (
           <HStack as="li" key={`${check.code}/${says}`} gap="3" wrap="wrap">
-            <Notice tone={TONES[check.weight]}>{says}</Notice>
+            <Notice tone={check.strictness}>{says}</Notice>
             {cure && (
               <Button size="2xs" variant="outline" onClick={cure.run}>
                 {cure.label}

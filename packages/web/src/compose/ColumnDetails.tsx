@@ -92,7 +92,7 @@ export function ColumnDetails(props: ColumnDetailsProps) {
           else setKind(value === column.kind ? null : (value as KindId));
         }}
       />
-      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+      {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
       {others.length > 0 && (
         <Text fontSize="12.5px" color="ink.soft">
           Also written by {others.join(', ')}.

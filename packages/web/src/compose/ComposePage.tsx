@@ -201,7 +201,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
                   ? 'Ready for use'
                   : `${sayCountOf(checks.length, 'check')} before use${stops > 0 ? `, ${stops} to be seen to` : ''}`}
               </Button>
-              {acts.failure !== '' && <Notice tone="stop">{acts.failure}</Notice>}
+              {acts.failure !== '' && <Notice tone="refuse">{acts.failure}</Notice>}
             </HStack>
             {showsChecks && (
               <Box px="5" pt="1">
@@ -283,4 +283,4 @@ function checksOf(
 }
 
 const stopsIn = (checks: readonly FormCheck[]): number =>
-  checks.filter(({ weight }) => weight === 'stop').length;
+  checks.filter(({ strictness }) => strictness === 'refuse').length;

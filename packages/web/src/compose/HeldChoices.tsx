@@ -46,7 +46,7 @@ export function HeldChoices({ sheetId, column, onTake }: HeldChoicesProps) {
       <Text role="status" fontSize="12.5px" color="ink.soft" _empty={{ display: 'none' }}>
         {said}
       </Text>
-      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+      {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </>
   );
 }

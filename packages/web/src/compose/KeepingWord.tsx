@@ -23,7 +23,7 @@ export function KeepingWord({ composing, version, changed }: KeepingWordProps) {
         </Notice>
       );
     case 'refused':
-      return <Notice tone="stop">Not kept: {keeping.message}</Notice>;
+      return <Notice tone="refuse">Not kept: {keeping.message}</Notice>;
     case 'contested':
       return <Notice tone="ask">Not kept: someone else changed this form.</Notice>;
     case 'kept':

@@ -159,7 +159,7 @@ export function PictureButton({ label, workbookId, onKept }: PictureButtonProps)
           />
         </label>
       </Button>
-      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+      {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </>
   );
 }

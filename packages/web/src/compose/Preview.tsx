@@ -87,7 +87,7 @@ export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }:
                 </Link>
               </Notice>
             )}
-            {sending.is === 'refused' && <Notice tone="stop">{sending.message}</Notice>}
+            {sending.is === 'refused' && <Notice tone="refuse">{sending.message}</Notice>}
           </Box>
           <Readiness
             filling={state.filling}

@@ -28,7 +28,7 @@ export function RenameColumn({ sheet, column, heading, onRenamed }: RenameColumn
       <Button size="2xs" variant="outline" onClick={rename}>
         Call the column ‘{heading}’ too
       </Button>
-      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+      {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </>
   );
 }

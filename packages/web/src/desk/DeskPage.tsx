@@ -312,7 +312,7 @@ function AtDesk(props: AtDeskProps) {
       <Box p={{ base: '3', md: '4' }} onKeyDown={onKeyDown} data-desk-form>
         {gone !== '' && (
           <Box mb="3">
-            <Notice tone="stop">{gone} What you typed stands here still.</Notice>
+            <Notice tone="refuse">{gone} What you typed stands here still.</Notice>
           </Box>
         )}
         {kept.isBack && (

@@ -48,7 +48,7 @@ export function FormName({ form }: { form: FormView }) {
           </Editable.SubmitTrigger>
         </Editable.Control>
       </Editable.Root>
-      {failure && <Notice tone="stop">{failure}</Notice>}
+      {failure && <Notice tone="refuse">{failure}</Notice>}
     </>
   );
 }

@@ -90,7 +90,7 @@ function Outcome(props: SubmitWordProps) {
     case 'refused':
       return (
         <>
-          <Notice tone="stop">
+          <Notice tone="refuse">
             {[sending.message, ...sending.verdicts.map(({ message }) => message)].join(' ')}
           </Notice>
           {sending.verdicts.map(

@@ -175,7 +175,7 @@ function Page({
     return {
       text,
       message: told ? sayProblem(verdict.problem) : refused,
-      asked: told && verdict.ask === true,
+      asked: told && verdict.strictness === 'ask',
       required: filling.required.has(id),
       kept: kept.has(id),
       shown:

@@ -3,11 +3,11 @@ import {
   fill,
   isEntry,
   isTyped,
+  judgeInput,
   keptAnswers,
   localeFacts,
   pagesOf,
   prepareForm,
-  readInput,
   serialNow,
   startingAnswers,
   type Answers,
@@ -170,7 +170,7 @@ export function useFilling(
     }));
     setMeant((held) => without(held, inputId));
     const input = prepared.inputs.find(({ id }) => id === inputId);
-    if (!input || readInput(input, text, context).problem === null) {
+    if (!input || judgeInput(input, text, context).doubts.length === 0) {
       setRevealed((held) => without(held, inputId));
     }
   });

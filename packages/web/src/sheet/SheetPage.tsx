@@ -69,19 +69,19 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   const [notes, setNotes] = useState<Notes | null>(null);
   const [finding, setFinding] = useState(false);
   const [takingAway, setTakingAway] = useState(false);
-  const [said, setSaid] = useState<{ text: string; tone: 'stop' | 'settled' }>();
+  const [said, setSaid] = useState<{ text: string; tone: 'refuse' | 'settled' }>();
   useEffect(() => {
     if (said?.tone !== 'settled') return;
     const gone = setTimeout(() => setSaid(undefined), SAID_MS);
     return () => clearTimeout(gone);
   }, [said]);
   const undo = useUndo(workbook.id, workbook.role);
-  const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'stop' }));
+  const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'refuse' }));
 
   const takeBack = async (again: boolean, anyway = false): Promise<void> => {
     const text = await undo.takeBack(again, anyway);
     const isDone = /^(?:Taken back|Done again)/.test(text);
-    setSaid({ text, tone: isDone ? 'settled' : 'stop' });
+    setSaid({ text, tone: isDone ? 'settled' : 'refuse' });
   };
   const grid = useSheetGrid(workbook, sheet, {
     view,
@@ -90,7 +90,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   });
   useRowOfAddress(grid, sheet);
   const deleting = useDeleting(sheet.id, (error) =>
-    setSaid({ text: sayError(error), tone: 'stop' }),
+    setSaid({ text: sayError(error), tone: 'refuse' }),
   );
   const actions = sheetActions(grid, {
     setView,
@@ -322,10 +322,10 @@ function Foot({ grid, onNotes, children }: FootProps) {
           <Text>The new record goes above row {sayCount(draft.draft.above.gridRow)}.</Text>
         )}
         {!stuck && draft.draft.failure !== '' && (
-          <Notice tone="stop">Not written: {draft.draft.failure}</Notice>
+          <Notice tone="refuse">Not written: {draft.draft.failure}</Notice>
         )}
         {!stuck && !outcome && reason !== '' && (
-          <Notice tone="stop">
+          <Notice tone="refuse">
             {grid.addressOf(active)}: {reason}
           </Notice>
         )}
@@ -333,11 +333,11 @@ function Foot({ grid, onNotes, children }: FootProps) {
       </Box>
       {Object.keys(draft.draft.verdicts).length > 0 && (
         <HStack>
-          <Notice tone="stop">
+          <Notice tone="refuse">
             The new record is not written:{' '}
             {Object.values(draft.draft.verdicts)
-              .map(({ message, ask }) =>
-                ask ? `${message} Put it in once more if it is.` : message,
+              .map(({ message, strictness }) =>
+                strictness === 'ask' ? `${message} Put it in once more if it is.` : message,
               )
               .join(' ')}
             {draft.refused > 0 && ` ${sayCountOf(draft.refused, 'other')} waits behind it.`}
@@ -359,8 +359,8 @@ function Foot({ grid, onNotes, children }: FootProps) {
   );
 }
 
-function toneOf({ failure, unplaced, doubts }: Outcome): 'stop' | 'ask' | 'settled' {
-  if (failure || unplaced.length > 0) return 'stop';
+function toneOf({ failure, unplaced, doubts }: Outcome): 'refuse' | 'ask' | 'settled' {
+  if (failure || unplaced.length > 0) return 'refuse';
   return doubts ? 'ask' : 'settled';
 }
 

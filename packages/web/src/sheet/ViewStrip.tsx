@@ -42,7 +42,7 @@ export function ViewStrip({
       aria-label="Your view"
     >
       {viewError ? (
-        <Notice tone="stop">{sayError(viewError)}</Notice>
+        <Notice tone="refuse">{sayError(viewError)}</Notice>
       ) : (
         <Text role="status">
           {sayCount(lines.records)} of {sayCountOf(sheet.count, 'record')}, for you alone

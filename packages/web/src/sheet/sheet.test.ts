@@ -122,7 +122,7 @@ describe('texts put into cells', () => {
   ])('on %s are not written, and told why', (_what, put, message) => {
     const { edits, unplaced } = plan([put]);
     expect(edits).toEqual({});
-    expect(unplaced).toMatchObject([{ ...put, ask: false }]);
+    expect(unplaced).toMatchObject([{ ...put, strictness: 'refuse' }]);
     expect(unplaced[0]?.message).toMatch(message);
     expect(plan([{ ...put, text: '' }]).unplaced.length).toBe(put.line === 2 ? 1 : 0);
   });
@@ -152,6 +152,7 @@ describe('texts put into cells', () => {
       column,
       code: '',
       message: '',
+      strictness: 'refuse',
     });
     expect(spotOf(refused('rows', 0, '2'))).toEqual({ line: 1, column: 2 });
     expect(spotOf(refused('records', 1, 'n'))).toEqual({ line: 6, column: 1 });

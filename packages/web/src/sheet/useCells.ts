@@ -1,6 +1,6 @@
 import type { EditCells, Landed, RecordView, RowsView, SheetView, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { sayCountOf } from '@varn/core';
+import { sayCountOf, type Strictness } from '@varn/core';
 import { useCallback, useLayoutEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
@@ -16,8 +16,8 @@ export interface Mark {
   readonly is: 'sending' | 'refused';
   readonly text: string;
   readonly message: string;
-  /** It is only asked about: put in once more as it is, it is written. */
-  readonly ask: boolean;
+  /** What is only asked about is written when it is put in once more as it is. */
+  readonly strictness: Strictness;
   readonly span?: readonly [number, number];
 }
 
@@ -180,7 +180,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
       const keys = isMarked ? placed.map((each) => keyOf(each, then)) : [];
       const markAll = (as: (text: string) => Mark | null): void =>
         mark(keys.map((key, n) => [key, as(placed[n]?.text ?? '')]));
-      markAll((text) => ({ is: 'sending', text, message: '', ask: false }));
+      markAll((text) => ({ is: 'sending', text, message: '', strictness: 'refuse' }));
       // Prepared once, when its turn comes: sent again, it is the same write.
       let prepared: Prepared | null = null;
       let result: Outcome;
@@ -198,9 +198,9 @@ export function useCells(sheet: SheetView, view: string): Cells {
         const texts = new Map(placed.map((each) => [spotKey(each), each.text]));
         const refused = written.refused.map((refusal): Unplaced => {
           const spot = plan.spotOf(refusal);
-          const { message, ask = false, from, to } = refusal;
+          const { message, strictness, from, to } = refusal;
           const span = from !== undefined && to !== undefined && { span: [from, to] as const };
-          return { ...spot, text: texts.get(spotKey(spot)) ?? '', message, ask, ...span };
+          return { ...spot, text: texts.get(spotKey(spot)) ?? '', message, strictness, ...span };
         });
         const unplaced = [...plan.unplaced, ...refused];
         const doubts = (written.notes ?? []).map(({ message }) => message);
@@ -216,14 +216,14 @@ export function useCells(sheet: SheetView, view: string): Cells {
             .slice(0, MOST_MARKED)
             .map((each) => [
               keyOf(each, seen),
-              refusedMark(each.text, each.message, each.ask, each.span),
+              refusedMark(each.text, each.message, each.strictness, each.span),
             ]),
         );
       } catch (error) {
         result = { written: 0, unplaced: [], failure: sayFailure(error) };
         const { id } = latest.current;
         readAnew(mutate, paths.sheet(id));
-        markAll((text) => refusedMark(text, result.failure, false));
+        markAll((text) => refusedMark(text, result.failure, 'refuse'));
         setOutcome(result);
         return result;
       }
@@ -263,10 +263,10 @@ export function useCells(sheet: SheetView, view: string): Cells {
 function refusedMark(
   text: string,
   message: string,
-  ask: boolean,
+  strictness: Strictness,
   span?: readonly [number, number],
 ): Mark {
-  return { is: 'refused', text, message, ask, ...(span && { span }) };
+  return { is: 'refused', text, message, strictness, ...(span && { span }) };
 }
 
 const nothingWritten = (writeId: string): Written => ({

@@ -163,7 +163,7 @@ export function useDraft(sheet: SheetView, inTurn: Cells['inTurn']): DraftRow {
     type: (columnId, text) => {
       const [first = blank(), ...others] = latest.current;
       const { [columnId]: verdict, ...verdicts } = first.verdicts;
-      const isMeant = verdict?.ask === true && first.answers[columnId] === text;
+      const isMeant = verdict?.strictness === 'ask' && first.answers[columnId] === text;
       const meant = first.meant.filter((id) => id !== columnId);
       const answers = { ...first.answers, [columnId]: text };
       const next: Draft = {

@@ -295,7 +295,7 @@ export function useSheetGrid(
       fail(`Rows were moved meanwhile. ‘${text}’ was not put in: type it where it belongs.`);
       return;
     }
-    const meant = mark?.ask === true && mark.text === text;
+    const meant = mark?.strictness === 'ask' && mark.text === text;
     void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, lookedAt(typed));
   };
 

@@ -78,7 +78,7 @@ export function SignInForm({ demoPeople, onSignedIn }: SignInFormProps) {
             />
             <Field.ErrorText>{formState.errors.password?.message}</Field.ErrorText>
           </Field.Root>
-          {failure && <Notice tone="stop">{failure}</Notice>}
+          {failure && <Notice tone="refuse">{failure}</Notice>}
           <Button
             type="submit"
             variant={demoPeople.length > 0 ? 'outline' : 'solid'}

@@ -16,7 +16,7 @@ export function Arriving({ trail, error }: ArrivingProps) {
     <Shell trail={trail}>
       {error ? (
         <Box p="6">
-          <Notice tone="stop">{sayError(error)}</Notice>
+          <Notice tone="refuse">{sayError(error)}</Notice>
         </Box>
       ) : (
         <Waiting />

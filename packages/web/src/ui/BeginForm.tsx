@@ -62,7 +62,7 @@ export function BeginForm(props: BeginFormProps) {
             />
           </Field.Root>
           {children}
-          {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+          {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
           <Button type="submit" alignSelf="start">
             {does}
           </Button>

@@ -16,7 +16,7 @@ export function SignedIn() {
   useEffect(() => {
     if (personId !== undefined) signedIn(personId);
   }, [personId]);
-  if (error) return <Notice tone="stop">{sayError(error)}</Notice>;
+  if (error) return <Notice tone="refuse">{sayError(error)}</Notice>;
   if (!data) return <Waiting />;
   if (!data.person) {
     const to = encodeURIComponent(pathname + search);

@@ -59,7 +59,7 @@ export function ContentsPage() {
       }
     >
       <Stack p={{ base: '4', md: '8' }} maxW="860px" gap="5">
-        {error ? <Notice tone="stop">{sayError(error)}</Notice> : null}
+        {error ? <Notice tone="refuse">{sayError(error)}</Notice> : null}
         {!workbook && !error && <Waiting />}
         {workbook?.sheets.length === 0 && (
           <Text>Nothing stands in it yet. Lay out a form, add a sheet, or bring in a file.</Text>
@@ -143,7 +143,7 @@ function RemovedForms({ workbook }: { readonly workbook: WorkbookView }) {
           </HStack>
         ))}
       </Stack>
-      {failure !== '' && <Notice tone="stop">{failure}</Notice>}
+      {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </Box>
   );
 }

@@ -42,7 +42,7 @@ export function WorkbooksPage() {
       }
     >
       <Stack p={{ base: '4', md: '8' }} maxW="860px" gap="0">
-        {error ? <Notice tone="stop">{sayError(error)}</Notice> : null}
+        {error ? <Notice tone="refuse">{sayError(error)}</Notice> : null}
         {!workbooks && !error && <Waiting />}
         {workbooks?.length === 0 && (
           <Stack gap="3" align="start">

@@ -1,4 +1,15 @@
+import type { Sentences } from '../../values';
 import type { Control } from './control';
+
+declare module '../../values/problem' {
+  interface Problems {
+    notChecked: object;
+  }
+}
+
+export const CHECKED_SENTENCES: Sentences<'notChecked'> = {
+  notChecked: () => 'This is confirmed with a tick, or left blank.',
+};
 
 export const dropdown: Control = {
   id: 'dropdown',

@@ -1,5 +1,16 @@
-import type { CellValue, Problem } from '../../values';
+import { quote, type CellValue, type Problem, type Sentences } from '../../values';
 import type { Control, ControlDetails } from './control';
+
+declare module '../../values/problem' {
+  interface Problems {
+    noStep: { readonly text: string; readonly from: number; readonly to: number };
+  }
+}
+
+export const STEP_SENTENCES: Sentences<'noStep'> = {
+  noStep: ({ text, from, to }) =>
+    `${quote(text)} is no step from ${from} to ${to}. Choose one of them.`,
+};
 
 export const number: Control = {
   id: 'number',

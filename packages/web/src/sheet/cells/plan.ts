@@ -1,5 +1,5 @@
 import type { CellRefusal, EditCells, SheetView } from '@varn/contract';
-import { kindOf, type Column } from '@varn/core';
+import { kindOf, type Column, type Strictness } from '@varn/core';
 import { lineAt, type Lines } from '../lines';
 import type { Spot } from '../selection';
 
@@ -13,8 +13,8 @@ export interface Placed extends Spot {
 /** A cell that was not written, and why. */
 export interface Unplaced extends Placed {
   readonly message: string;
-  /** It is only asked about. */
-  readonly ask: boolean;
+  /** Whether it is refused, or only asked about. */
+  readonly strictness: Strictness;
   /** Of a formula: where in its text. */
   readonly span?: readonly [number, number];
 }
@@ -98,7 +98,7 @@ export function planOf(
     const { column: index, text, meant = false } = put;
     const line = lineAt(lines, put.line);
     const refuse = (message: string): void => {
-      unplaced.push({ ...put, message, ask: false });
+      unplaced.push({ ...put, message, strictness: 'refuse' });
     };
     if (line.is === 'heading') {
       refuse('Headings are changed in the notes of their column.');

@@ -64,7 +64,7 @@ export function FormulaPanel({ id, help, text, onAccept }: FormulaPanelProps) {
           <PointedAt text={text} from={note.from} to={note.to} />
         </Notice>
       )}
-      {verdict && note?.strictness !== 'stop' && verdict.gives.length > 0 && (
+      {verdict && note?.strictness !== 'refuse' && verdict.gives.length > 0 && (
         <Text color="ink.soft">
           Gives{' '}
           <Text as="span" fontFamily="mono" color="ink">

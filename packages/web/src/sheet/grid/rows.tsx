@@ -61,7 +61,7 @@ function Cell(props: CellProps) {
     text === NOT_FITTING && whole !== text ? `${whole}. Widen the column to see it.` : '';
   const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note || hidden;
   const names = ['grid-cell', mark ? 'start' : face.align, mark ? mark.is : face.tone];
-  if (mark?.ask) names.push('ask');
+  if (mark?.strictness === 'ask') names.push('ask');
   if (face.isComputed) names.push('computed');
   if (clipped) names.push('clipped');
   if (chosen) names.push('chosen');
@@ -264,7 +264,7 @@ export const DraftLine = memo(function DraftLine(props: DraftLineProps) {
                 is: 'refused',
                 text,
                 message: verdict.message,
-                ask: verdict.ask ?? false,
+                strictness: verdict.strictness,
               }
             }
             {...place(layout, index)}

@@ -47,7 +47,7 @@ export function CellPart({ grid }: { grid: SheetGrid }) {
           </Text>
         )}
         {face && face.note !== '' && (
-          <Notice tone={face.tone === 'error' ? 'stop' : 'ask'}>{face.note}</Notice>
+          <Notice tone={face.tone === 'error' ? 'refuse' : 'ask'}>{face.note}</Notice>
         )}
         {free?.spilled && (
           <Text color="ink.soft">Filled by an array whose formula stands elsewhere.</Text>
@@ -55,11 +55,13 @@ export function CellPart({ grid }: { grid: SheetGrid }) {
       </Box>
       {mark?.is === 'refused' && (
         <Box>
-          <Notice tone={mark.ask ? 'ask' : 'stop'}>
+          <Notice tone={mark.strictness}>
             {mark.message}
             {mark.span && <PointedAt text={mark.text} from={mark.span[0]} to={mark.span[1]} />}
           </Notice>
-          {mark.ask && <Text color="ink.soft">Put it in once more if it is meant.</Text>}
+          {mark.strictness === 'ask' && (
+            <Text color="ink.soft">Put it in once more if it is meant.</Text>
+          )}
           <Button size="xs" mt="2" variant="outline" onClick={() => grid.dropMark(spot)}>
             Drop what was typed
           </Button>

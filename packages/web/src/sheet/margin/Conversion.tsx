@@ -49,7 +49,7 @@ export function Conversion({ sheet, column, change, onDone }: ConversionProps) {
       role="region"
       aria-label="What would change"
     >
-      {failure !== undefined && <Notice tone="stop">{failure}</Notice>}
+      {failure !== undefined && <Notice tone="refuse">{failure}</Notice>}
       {!view && failure === undefined && <Text>Looking through the values…</Text>}
       {view && (
         <Stack gap="2">

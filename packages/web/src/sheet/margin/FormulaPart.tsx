@@ -105,7 +105,7 @@ function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
     else return;
     event.preventDefault();
   };
-  const stops = help.verdict?.notes.some(({ strictness }) => strictness === 'stop') ?? false;
+  const stops = help.verdict?.notes.some(({ strictness }) => strictness === 'refuse') ?? false;
   return (
     <Field.Root>
       <Field.Label>Formula for every record</Field.Label>

@@ -124,7 +124,7 @@ export function LimitsTable({ grid, column, formula, onDone }: LimitsTableProps)
           </Button>
         )}
       </HStack>
-      {problem !== '' && <Notice tone="stop">{problem}</Notice>}
+      {problem !== '' && <Notice tone="refuse">{problem}</Notice>}
       <HStack>
         <Button size="xs" onClick={use}>
           See what it would change
