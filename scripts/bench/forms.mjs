@@ -60,8 +60,8 @@ async function formOf(ask, workbookId, name, text) {
     writeId: writeId(),
     name,
   });
-  const { definition, columns, formulas } = reading(text);
-  const draft = { definition, columns, formulas, revision: 1 };
+  const { definition, columns } = reading(text);
+  const draft = { definition, columns, revision: 1 };
   const { revision } = await ask('PUT', `/api/forms/${id}/draft`, draft);
   await ask('POST', `/api/forms/${id}/use`, { writeId: writeId(), revision });
   return id;

@@ -132,7 +132,10 @@ const columns = list(
     heading: text(LONGEST_NAME),
     kind: one(...KIND_IDS),
     settings: (value) => {
-      const problem = settingsProblem(value);
+      const { formula: written = '', ...others } = isObject(value) ? value : { others: value };
+      const wrong = formula(written);
+      if (wrong !== null) return `.formula${wrong}`;
+      const problem = settingsProblem(isObject(value) ? others : value);
       return problem === null ? null : ` ${problem}`;
     },
   }),

@@ -87,8 +87,6 @@ export class DraftView {
   @ValidateNested() @Type(() => FormView) form!: FormView;
   /** Columns that come with the form, or change with it. */
   @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) columns!: ColumnView[];
-  /** Formulas of computed columns among them, by column id. */
-  @IsObject() formulas!: Record<string, string>;
   /** The columns that are in the sheet. */
   @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) stored!: ColumnView[];
   /** Rises with each change of the draft. */
@@ -109,7 +107,6 @@ export class DraftView {
 export class SaveDraft {
   @IsDefinition() definition!: FormDefinition;
   @ArePlannedColumns() columns!: ColumnView[];
-  @IsTextMap() formulas!: Record<string, string>;
   /** The revision of the draft this is based on. */
   @IsInt() revision!: number;
 }

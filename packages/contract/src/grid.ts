@@ -80,7 +80,7 @@ export class FreeRowEdit {
 /** How a cell outside of the records is shown. */
 export class CellLook {
   @IsIn(KIND_IDS) kind!: KindId;
-  @IsOptional() @IsSettings() settings?: ColumnSettings;
+  @IsOptional() @IsSettings() settings?: ColumnSettings<never>;
 }
 
 const settings: Shape = (value) => {
@@ -233,7 +233,7 @@ export class FreeCellView {
   /** As people write it, with its sign `=`. */
   @IsOptional() @IsString() formula?: string;
   @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
-  @IsOptional() @IsObject() settings?: ColumnSettings;
+  @IsOptional() @IsObject() settings?: ColumnSettings<never>;
   /** Whether an array that is written elsewhere covers it. */
   @IsOptional() @IsBoolean() spilled?: boolean;
 }
@@ -340,7 +340,7 @@ export class ColumnChange {
   @IsOptional() @IsName('The heading') heading?: string;
   @IsOptional() @IsCount(0, MOST_COLUMNS) place?: number;
   @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
-  @IsOptional() @IsSettings() settings?: ColumnSettings;
+  @IsOptional() @IsSettings() settings?: ColumnSettings<never>;
   /** The formula of a computed column, with or without its sign `=`. */
   @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
   @IsOptional() @IsBoolean() follows?: boolean;

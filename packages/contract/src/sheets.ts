@@ -3,6 +3,7 @@ import {
   RECORD_CHANGES,
   type CellValue,
   type ChangeKind,
+  type Column,
   type ColumnSettings,
   type KindId,
   type RecordChangeKind,
@@ -81,11 +82,12 @@ export class WorkbookView {
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) removedForms!: FormEntry[];
 }
 
-export class ColumnView {
+export class ColumnView implements Column<string> {
   @IsString() id!: string;
   @IsString() heading!: string;
   @IsIn(KIND_IDS) kind!: KindId;
-  @IsObject() settings!: ColumnSettings;
+  /** A formula among them is as people write it. */
+  @IsObject() settings!: ColumnSettings<string>;
 }
 
 export class LostColumnView {
@@ -106,8 +108,6 @@ export class SheetView {
   /** Ids of the columns without a heading, to the right of the others. */
   @IsString({ each: true }) looseColumns!: string[];
   @IsObject() look!: SheetLook;
-  /** Formulas of computed columns as people write them, by column id. */
-  @IsObject() formulas!: Record<string, string>;
   /** Columns that were deleted and can come back. */
   @IsArray() @ValidateNested({ each: true }) @Type(() => LostColumnView) lost!: LostColumnView[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => ColumnView) columns!: ColumnView[];
@@ -166,7 +166,7 @@ export class CsvQuery {
 export class AddColumn {
   @IsName('The heading') heading!: string;
   @IsIn(KIND_IDS) kind!: KindId;
-  @IsOptional() @IsSettings() settings?: ColumnSettings;
+  @IsOptional() @IsSettings() settings?: ColumnSettings<never>;
   /** The formula of a computed column, with or without its sign `=`. */
   @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
   @IsOptional() @IsBoolean() follows?: boolean;

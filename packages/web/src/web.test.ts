@@ -21,7 +21,7 @@ import {
 } from './sheet/columnWidths';
 import { ROW_PX, rowsInView, rowTop, scrollOf, scrollToRow } from './sheet/scroll';
 
-const column = (id: string, kind: Column['kind'] = 'text'): Column => ({
+const column = (id: string, kind: Column['kind'] = 'text'): Column<string> => ({
   id,
   heading: id,
   kind,
@@ -36,7 +36,6 @@ const sheet: SheetView = {
   hasRecords: true,
   looseColumns: [],
   look: {},
-  formulas: {},
   lost: [],
   columns: [column('n', 'runningNumber'), column('a')],
   count: 0,

@@ -83,11 +83,11 @@ export interface CheckGround extends Omit<FormulaGround, 'headings'> {
   /** What the form is called. */
   readonly name: string;
   /** The sheet's columns, and those the form brings. */
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<string>[];
+  /** Columns the form brings, or changes. */
+  readonly planned: readonly Column<string>[];
   /** Columns that other forms of the sheet write. */
   readonly writtenElsewhere: ReadonlySet<string>;
-  /** Formulas of computed columns the form brings, by column id. */
-  readonly formulas: Readonly<Record<string, string>>;
 }
 
 /** The most fields one form has. */
@@ -220,7 +220,7 @@ const STARTS: Readonly<Record<StartingValue['kind'], (column: Column) => boolean
 function formulaChecks(
   definition: FormDefinition,
   columns: ColumnsById,
-  { locale, names, sheets, formulas }: CheckGround,
+  { locale, names, sheets, planned }: CheckGround,
 ): FormCheck[] {
   const byHeading = new Map([...columns.values()].map((each) => [each.heading.trim(), each.id]));
   const around = { headings: new Set(byHeading.keys()), names, sheets, locale };
@@ -229,7 +229,12 @@ function formulaChecks(
     const blockId = block.id;
     return problem ? [{ strictness: 'refuse', code: 'formulaUnread', blockId, use, problem }] : [];
   });
-  for (const [columnId, formula] of Object.entries(formulas)) {
+  const formulas = new Map(
+    planned.flatMap(({ id, settings: { formula } }) =>
+      formula === undefined ? [] : [[id, formula] as const],
+    ),
+  );
+  for (const [columnId, formula] of formulas) {
     const problem = formulaProblem(formula, around);
     if (problem) checks.push({ strictness: 'refuse', code: 'computedUnread', columnId, problem });
   }

@@ -1,4 +1,4 @@
-import { referencesIn } from '../formula/help';
+import { referencesIn } from '../formula';
 import type { LocaleFacts } from '../values';
 import { columnIdsOf, type Block, type FormDefinition } from './definition';
 import { bareFormula } from './evaluator';
@@ -25,7 +25,7 @@ type Node = Block | string;
 export function circlesIn(
   definition: FormDefinition,
   byHeading: ReadonlyMap<string, string>,
-  computed: Readonly<Record<string, string>>,
+  computed: ReadonlyMap<string, string>,
   locale: LocaleFacts,
 ): Circles {
   const ownerOf = new Map<string, Block>();
@@ -39,11 +39,11 @@ export function circlesIn(
     for (const { reference } of referencesIn(bareFormula(formula), locale)) {
       if (reference.kind !== 'heading' || reference.sheet !== null) continue;
       const id = byHeading.get(reference.heading.trim()) ?? '';
-      const read = id in computed ? id : ownerOf.get(id);
+      const read = computed.has(id) ? id : ownerOf.get(id);
       if (read !== undefined) nodes.add(read);
     }
   };
-  for (const [id, formula] of Object.entries(computed)) wait(id, formula);
+  for (const [id, formula] of computed) wait(id, formula);
   for (const { block, use, formula } of formulasOf(definition)) {
     if (use === 'shownWhen' || use === 'start') wait(block, formula);
   }

@@ -1,12 +1,17 @@
-import { compile, type Code } from '../formula/compile';
-import { callProblem, walk } from '../formula/check';
-import { isArea } from '../formula/functions/area';
-import { withinBudget } from '../formula/functions/budget';
-import type { Moment } from '../formula/functions/define';
-import { FormulaError, type Expression } from '../formula/grammar/expression';
-import { parseWritten } from '../formula/grammar/parser';
-import { Condition } from '../formula/outcomes';
-import type { WrittenReference } from '../formula/references/written';
+import {
+  callProblem,
+  compile,
+  Condition,
+  FormulaError,
+  isArea,
+  parseWritten,
+  walk,
+  withinBudget,
+  type Code,
+  type Expression,
+  type Moment,
+  type WrittenReference,
+} from '../formula';
 import type { Column } from '../kinds';
 import type { Cells, CellValue } from '../values';
 import type { Evaluator } from './prepared';
@@ -27,9 +32,8 @@ type Ready =
 
 /** What a form's formulas stand on where they are computed. */
 export interface Ground {
-  readonly columns: readonly Column[];
-  /** Formulas of computed columns as people write them, by column id. */
-  readonly formulas: Readonly<Record<string, string>>;
+  /** The sheet's columns, those that are computed with their formulas as people write them. */
+  readonly columns: readonly Column<string>[];
   readonly moment: Moment;
 }
 
@@ -39,11 +43,18 @@ export const bareFormula = (text: string): string => text.trim().replace(/^=/, '
 /** The formulas of a form and its sheet as people write them, each read once. */
 export class TextFormulas {
   readonly byHeading: ReadonlyMap<string, Column>;
+  /** Formulas of the computed columns, by column id. */
+  readonly ofColumns: ReadonlyMap<string, string>;
   private readonly ready = new Map<string, Ready>();
   private cell: (columnId: string) => CellValue = () => null;
 
   constructor(readonly ground: Ground) {
     this.byHeading = new Map(ground.columns.map((column) => [column.heading.trim(), column]));
+    this.ofColumns = new Map(
+      ground.columns.flatMap(({ id, kind, settings: { formula } }) =>
+        kind === 'computed' && formula !== undefined ? [[id, formula] as const] : [],
+      ),
+    );
   }
 
   prepare(formula: string): Ready {
@@ -73,7 +84,7 @@ export class TextFormulas {
 
   /** The formulas whose values only the server can tell, of these and of computed columns. */
   elsewhere(formulas: Iterable<string>): string[] {
-    const all = new Set([...formulas, ...Object.values(this.ground.formulas)]);
+    const all = new Set([...formulas, ...this.ofColumns.values()]);
     return [...all].filter((each) => this.prepare(each).is === 'elsewhere');
   }
 
@@ -164,11 +175,8 @@ export class TextEvaluator implements Evaluator<string> {
 
   computed(cells: Cells): Record<string, CellValue> {
     this.hold(cells);
-    const { columns, formulas } = this.formulas.ground;
     const values: Record<string, CellValue> = {};
-    for (const { id, kind } of columns) {
-      if (kind === 'computed' && formulas[id] !== undefined) values[id] = this.cell(id);
-    }
+    for (const id of this.formulas.ofColumns.keys()) values[id] = this.cell(id);
     return values;
   }
 
@@ -177,7 +185,7 @@ export class TextEvaluator implements Evaluator<string> {
   }
 
   waitingColumns(cells: Cells, waiting: ReadonlySet<string>): string[] {
-    return Object.entries(this.formulas.ground.formulas)
+    return [...this.formulas.ofColumns]
       .filter(([, formula]) => this.waits(formula, cells, waiting))
       .map(([id]) => id);
   }
@@ -193,7 +201,7 @@ export class TextEvaluator implements Evaluator<string> {
     const ready = this.formulas.prepare(formula);
     if (ready.is === 'elsewhere' && this.isOld(formula, cells)) return true;
     return ready.reads.some((id) => {
-      const computed = this.formulas.ground.formulas[id];
+      const computed = this.formulas.ofColumns.get(id);
       return (
         waiting.has(id) || (computed !== undefined && this.waitsIn(computed, cells, waiting, seen))
       );
@@ -224,7 +232,7 @@ export class TextEvaluator implements Evaluator<string> {
 
   /** A cell of the record; of a computed column, what its formula gives, once. */
   private cell(id: string): CellValue {
-    const formula = this.formulas.ground.formulas[id];
+    const formula = this.formulas.ofColumns.get(id);
     if (formula === undefined || id in this.held) return this.held[id] ?? null;
     if (this.inComputing.has(id)) return { error: '#REF!' };
     this.inComputing.add(id);

@@ -45,6 +45,16 @@ const column = (id: string, kind: KindId, settings: Column['settings'] = {}): Co
   kind,
   settings,
 });
+/** Columns that carry formulas as people write them. @param formulas by column id */
+const carrying = (
+  all: readonly Column[],
+  formulas: Readonly<Record<string, string>> = {},
+): Column<string>[] =>
+  all.map(({ settings, ...each }) => {
+    const formula = formulas[each.id];
+    const { formula: _held, ...others } = settings;
+    return { ...each, settings: formula === undefined ? others : { ...others, formula } };
+  });
 const columns = [
   column('number', 'runningNumber', { pattern: 'RW-000' }),
   column('date', 'date'),
@@ -79,7 +89,7 @@ const filled = (
     prepareForm(definition, byId),
     { answers, ...rest },
     context,
-    new TextEvaluator(new TextFormulas({ columns, formulas, moment })),
+    new TextEvaluator(new TextFormulas({ columns: carrying(columns, formulas), moment })),
   );
 const codes = (filling: Filling): Record<string, string> =>
   Object.fromEntries(filling.verdicts.map((each) => [each.columnId, each.problem.code]));
@@ -170,7 +180,7 @@ test('what is looked up elsewhere is awaited while it is older than the answers'
     field('ph', { start: { kind: 'formula', formula: "'price' + 1" } }),
     field('notes', { requiredWhen: lookedUp }),
   );
-  const all = new TextFormulas({ columns, formulas, moment });
+  const all = new TextFormulas({ columns: carrying(columns, formulas), moment });
   expect(all.elsewhere([lookedUp, "'price' + 1"])).toEqual([lookedUp]);
   const read = all.readIn(lookedUp, { river: 'Mereling' });
   const values = new Map([[lookedUp, { value: 25, read }]]);
@@ -431,9 +441,9 @@ test('each kind has a usual control, and each control fits the kinds it says', (
 
 const ground = {
   name: 'Log',
-  columns,
+  columns: carrying(columns),
+  planned: [],
   writtenElsewhere: new Set(columns.map(({ id }) => id)),
-  formulas: {},
   names: new Set(['Limits']),
   sheets: new Set(['Samples']),
   locale,
@@ -467,7 +477,10 @@ test('a form that is right passes; what is odd around it is told', () => {
   expect(checkForm(sample, ground)).toEqual([]);
   const knowing = "COUNTIF(Samples!'pH'; limits) > 0";
   expect(checkForm({ blocks: [field('ph', { shownWhen: knowing })] }, ground)).toEqual([]);
-  const brought = checkForm(sample, { ...ground, formulas: { ph: 'Alpha * 2' } });
+  const brought = checkForm(sample, {
+    ...ground,
+    planned: carrying([column('ph', 'computed')], { ph: 'Alpha * 2' }),
+  });
   expect(brought.map(({ code }) => code)).toEqual(['computedUnread']);
   const others = [
     column('', 'text'),
@@ -478,7 +491,10 @@ test('a form that is right passes; what is odd around it is told', () => {
     column('list', 'oneChoice'),
   ];
   const blocks = [field('ph'), field('list')];
-  const checks = checkForm({ blocks }, { ...ground, name: ' ', columns: [...columns, ...others] });
+  const checks = checkForm(
+    { blocks },
+    { ...ground, name: ' ', columns: carrying([...columns, ...others]) },
+  );
   expect(checks.map(({ code }) => code).sort()).toEqual([
     'emptyList',
     'headingMissing',
@@ -658,9 +674,9 @@ test.each<
   const fields = columns.map(({ id }, n) => field(id, blocks[n]));
   const checks = checkForm(form(field('extra'), ...fields), {
     name: 'F',
-    columns: [column('extra', 'text'), ...columns],
+    columns: carrying([column('extra', 'text'), ...columns], formulas),
+    planned: carrying(columns, formulas),
     writtenElsewhere: new Set(),
-    formulas,
     names: new Set(),
     sheets: new Set(),
     locale,

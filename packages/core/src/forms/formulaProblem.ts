@@ -1,8 +1,13 @@
-import { callProblem, walk } from '../formula/check';
-import { FormulaError, type Expression, type FormulaProblem } from '../formula/grammar/expression';
-import { parseWritten } from '../formula/grammar/parser';
-import { orderingsIn } from '../formula/outcomes';
-import type { WrittenReference } from '../formula/references/written';
+import {
+  callProblem,
+  FormulaError,
+  orderingsIn,
+  parseWritten,
+  walk,
+  type Expression,
+  type FormulaProblem,
+  type WrittenReference,
+} from '../formula';
 import type { LocaleFacts } from '../values';
 import { bareFormula } from './evaluator';
 

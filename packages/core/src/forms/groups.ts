@@ -25,7 +25,7 @@ export function storedApart(
   block: FieldBlock,
   { heading, settings }: Column,
   newId: () => string,
-): { block: GroupBlock; columns: Column[] } {
+): { block: GroupBlock; columns: Column<never>[] } {
   const label = block.label ?? heading;
   const made = (settings.choices ?? []).map((choice) => ({
     member: { id: newId(), columnId: newId(), label: choice },
@@ -54,7 +54,7 @@ export function storedTogether(
   block: GroupBlock,
   headings: ReadonlyMap<string, string>,
   columnId: string,
-): { block: FieldBlock; column: Column } {
+): { block: FieldBlock; column: Column<never> } {
   const { id, label, members } = block;
   const choices = members.map((each) => each.label ?? headings.get(each.columnId) ?? '');
   return {

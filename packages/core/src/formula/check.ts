@@ -1,15 +1,6 @@
 import { FUNCTIONS, nearFunction } from './functions/table';
 import type { Expression, FormulaProblem } from './grammar/expression';
-
-/** Visits a formula's tree, a node before what is in it. */
-export function walk<R>(expression: Expression<R>, visit: (each: Expression<R>) => void): void {
-  visit(expression);
-  if (expression.type === 'unary') walk(expression.operand, visit);
-  else if (expression.type === 'binary') {
-    walk(expression.left, visit);
-    walk(expression.right, visit);
-  } else if (expression.type === 'call') for (const each of expression.args) walk(each, visit);
-}
+import { walk } from './grammar/tree';
 
 /** The first call of a function that is not there, or with too few or too many arguments. */
 export function callProblem<R>(expression: Expression<R>): FormulaProblem | null {

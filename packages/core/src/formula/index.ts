@@ -1,5 +1,6 @@
 export { compile, type Code, type Sources } from './compile';
-export { callProblem, walk } from './check';
+export { callProblem } from './check';
+export { mapReferences, walk } from './grammar/tree';
 export {
   ArrayArea,
   eachValue,
@@ -21,6 +22,8 @@ export {
 export { typeWarnings, type TypeWarning } from './typeWarnings';
 export { resultKind, type ShownAs } from './resultKind';
 export { FUNCTIONS, nearFunction } from './functions/table';
+export { withinBudget } from './functions/budget';
+export { Condition, orderingsIn } from './outcomes';
 export * from './grammar/expression';
 export { lex, LONGEST_FORMULA, STORED_NOTATION, type Notation, type Token } from './grammar/lexer';
 export { DEEPEST, parseStored, parseWritten } from './grammar/parser';

@@ -1,5 +1,12 @@
 import type { Column } from '../kinds';
-import { bindFormula, Calculation, parseWritten, resultKind, typeWarnings } from '.';
+import {
+  bindFormula,
+  Calculation,
+  resultKind,
+  typeWarnings,
+  type StoredColumn,
+  type StoredFormula,
+} from '.';
 import { FreeRows, SheetModel } from '../sheet';
 import { MOMENT } from './testing/engines';
 
@@ -7,8 +14,8 @@ const NOTATION = { decimal: '.' };
 const column = (
   heading: string,
   kind: Column['kind'],
-  settings: Column['settings'] = {},
-): Column => ({
+  settings: StoredColumn['settings'] = {},
+): StoredColumn => ({
   id: heading,
   heading,
   kind,
@@ -22,7 +29,7 @@ const sheet = {
     column('Lent on', 'date'),
     column('Due', 'date'),
     column('At', 'time'),
-    column('Price', 'money', { currency: 'EUR', lengthTo: 9 } as Column['settings']),
+    column('Price', 'money', { currency: 'EUR' }),
     column('Pieces', 'wholeNumber'),
     column('Weight', 'number', { decimals: 2 }),
     column('Back', 'yesNo'),
@@ -32,7 +39,7 @@ const sheet = {
   ],
   looseColumns: [],
   hasRecords: true,
-  rows: new FreeRows([
+  rows: new FreeRows<StoredFormula>([
     {
       id: 'top',
       orderKey: 1,
@@ -126,7 +133,7 @@ test.each<[formula: string, about: string[], advice?: string]>([
   ['G1 = "x"', []],
   ["'Pieces' + 3", []],
 ])('%s is warned of at %j', (formula, about, advice = '') => {
-  const warnings = typeWarnings(parseWritten(formula, NOTATION), bound(formula), calculation);
+  const warnings = typeWarnings(bound(formula), calculation);
   expect(warnings.map(({ from, to }) => formula.slice(from, to))).toEqual(about);
   for (const { message } of warnings) expect(message).toContain(advice);
 });

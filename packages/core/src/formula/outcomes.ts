@@ -1,5 +1,5 @@
 import type { CellValue } from '../values';
-import { walk } from './check';
+import { walk } from './grammar/tree';
 import type { BinaryOperator, Expression } from './grammar/expression';
 
 const ORDERINGS: readonly BinaryOperator[] = ['<', '<=', '>', '>='];

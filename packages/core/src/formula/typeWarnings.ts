@@ -1,8 +1,8 @@
 import { kindOf, type Column } from '../kinds';
 import type { Expression } from './grammar/expression';
+import { walk } from './grammar/tree';
 import type { Directory } from './references/bind';
 import type { Reference } from './references/reference';
-import type { WrittenReference } from './references/written';
 
 /** What may be meant otherwise in a formula that is right as it stands. */
 export interface TypeWarning {
@@ -13,7 +13,6 @@ export interface TypeWarning {
 
 type ValueType = 'text' | 'number' | 'yesNo';
 type Bound = Expression<Reference>;
-type Written = Expression<WrittenReference>;
 
 const COMPARISONS = ['=', '<>', '<', '<=', '>', '>='];
 const TEXT_FUNCTIONS =
@@ -30,21 +29,18 @@ const NAMES: Readonly<Record<ValueType, string>> = {
 /**
  * Points out comparisons of values that are never the same because one is a text and the other
  * a number, told from the kinds of the columns.
- *
- * @param written the formula as it was typed, for the places; `bound` is the same tree
  */
-export function typeWarnings(written: Written, bound: Bound, directory: Directory): TypeWarning[] {
+export function typeWarnings(bound: Bound, directory: Directory): TypeWarning[] {
   const warnings: TypeWarning[] = [];
-  pairs(written, bound, (typed, tied) => {
-    if (typed.type !== 'binary' || tied.type !== 'binary') return;
-    if (!COMPARISONS.includes(tied.operator)) return;
-    const left = typeOf(tied.left, directory);
-    const right = typeOf(tied.right, directory);
+  walk(bound, (each) => {
+    if (each.type !== 'binary' || !COMPARISONS.includes(each.operator)) return;
+    const left = typeOf(each.left, directory);
+    const right = typeOf(each.right, directory);
     if (!left || !right || left === right) return;
     warnings.push({
-      message: `The left side is ${NAMES[left]} and the right side ${NAMES[right]}: they are never equal. ${adviceFor(tied.left, tied.right)}`,
-      from: typed.from,
-      to: typed.to,
+      message: `The left side is ${NAMES[left]} and the right side ${NAMES[right]}: they are never equal. ${adviceFor(each.left, each.right)}`,
+      from: each.from,
+      to: each.to,
     });
   });
   return warnings;
@@ -61,21 +57,6 @@ function adviceFor(left: Bound, right: Bound): string {
   return isQuotedNumber
     ? 'Leave out the quotation marks.'
     : 'Turn one into the other by VALUE or TEXT.';
-}
-
-/** Visits two trees of one shape together. */
-function pairs(a: Written, b: Bound, visit: (a: Written, b: Bound) => void): void {
-  visit(a, b);
-  if (a.type === 'unary' && b.type === 'unary') pairs(a.operand, b.operand, visit);
-  else if (a.type === 'binary' && b.type === 'binary') {
-    pairs(a.left, b.left, visit);
-    pairs(a.right, b.right, visit);
-  } else if (a.type === 'call' && b.type === 'call') {
-    a.args.forEach((arg, n) => {
-      const other = b.args[n];
-      if (other) pairs(arg, other, visit);
-    });
-  }
 }
 
 function typeOf(expression: Bound, directory: Directory): ValueType | null {

@@ -1,4 +1,3 @@
-import type { StoredFormula } from '../formula/references/reference';
 import type { NumberFormat } from '../format';
 import type { CellValue, LocaleFacts, Reading } from '../values';
 
@@ -30,7 +29,8 @@ export type KindId = (typeof KIND_IDS)[number];
 /** What people type to fill a cell of a kind; `none` where nobody types. */
 export type Typing = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 'none';
 
-export interface ColumnSettings extends NumberFormat {
+/** What is set of a column. `F` is its formula: a text as people write it, or one by identity. */
+export interface ColumnSettings<F = unknown> extends NumberFormat {
   /** The choices of a choice column, in the order they are offered. */
   readonly choices?: readonly string[];
   /** Whether answers beside the choices are taken, and what is put before them to tell them apart. */
@@ -50,17 +50,35 @@ export interface ColumnSettings extends NumberFormat {
   /** Of a computed column or cell: the kind its values are shown as. */
   readonly shownAs?: KindId;
   /** Of a computed column: its formula, the same for every record. */
-  readonly formula?: StoredFormula;
+  readonly formula?: F;
   /** Whether its values follow at once from what they are computed of; else as of writing. */
   readonly follows?: boolean;
 }
 
-/** A column of a record block. Its id is permanent: heading and place may change. */
-export interface Column {
+/**
+ * A column of a record block. Its id is permanent: heading and place may change. `F` is the formula
+ * it carries; who reads, shows or stores values takes a column with any.
+ */
+export interface Column<F = unknown> {
   readonly id: string;
   readonly heading: string;
   readonly kind: KindId;
-  readonly settings: ColumnSettings;
+  readonly settings: ColumnSettings<F>;
+}
+
+/** The same column with its formula written in another way. */
+export function mapColumn<F, G>(column: Column<F>, write: (formula: F) => G): Column<G> {
+  const { formula, ...settings } = column.settings;
+  return {
+    ...column,
+    settings: formula === undefined ? settings : { ...settings, formula: write(formula) },
+  };
+}
+
+/** A column without the formula it carries. */
+export function withoutFormula(column: Column): Column<never> {
+  const { formula: _formula, ...settings } = column.settings;
+  return { ...column, settings };
 }
 
 /** What reading typed text needs to know of the workbook and the moment. */

@@ -8,7 +8,7 @@ type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
 export interface LineDraft {
   readonly kind: KindId;
   readonly control: ControlId | undefined;
-  readonly settings: Writable<ColumnSettings>;
+  readonly settings: Writable<ColumnSettings<never>>;
   readonly details: Writable<ControlDetails>;
   readonly field: Writable<Omit<FieldSettings, 'control' | 'details' | 'label'>>;
   heading?: string;

@@ -5,7 +5,7 @@ import { sayOutlineProblem } from '../words';
 import { readOutline, writeOutline, type OutlinedForm, type OutlineReading } from '.';
 import { anyForm } from './testing/anyForm';
 
-const read = (text: string, columns: readonly Column[] = []): OutlineReading => {
+const read = (text: string, columns: readonly Column<string>[] = []): OutlineReading => {
   let n = 0;
   return readOutline(text, { columns, newId: () => `n${(n += 1)}` });
 };
@@ -33,8 +33,8 @@ function withoutIds(form: OutlinedForm): unknown {
       Object.entries(value).map(([name, each]) => [ids.get(name) ?? name, rename(each)]),
     );
   };
-  const { name, definition, columns, formulas } = form;
-  return rename({ name, definition, columns, formulas });
+  const { name, definition, columns } = form;
+  return rename({ name, definition, columns });
 }
 
 test('read, written and read again, a form is the same, whatever it holds', () => {
@@ -117,7 +117,7 @@ test.each<[line: string, expected: object]>([
   ['No.: text, starts next "K-000"', { start: { kind: 'next', pattern: 'K-000' } }],
   ['Day: date, starts today, counts', { start: { kind: 'today' } }],
 ])('%s', (line, expected) => {
-  const { definition, columns, formulas, problems } = read(line);
+  const { definition, columns, problems } = read(line);
   const [block] = definition.blocks;
   const [column] = columns;
   expect(problems).toEqual([]);
@@ -125,7 +125,6 @@ test.each<[line: string, expected: object]>([
     ...column,
     ...column?.settings,
     ...block,
-    formula: formulas[column?.id ?? ''],
   }).toMatchObject(expected);
 });
 
@@ -153,7 +152,7 @@ test.each<[text: string, says: string, line: number, column: number]>([
   ['look: dens', 'Did you mean ‘dense’?', 1, 7],
   ['pH: text, as a suggestion', 'nothing is there', 1, 26],
 ])('%j: %s', (text, says, line, column) => {
-  const station: Column = { id: 's', heading: 'Station', kind: 'oneChoice', settings: {} };
+  const station: Column<string> = { id: 's', heading: 'Station', kind: 'oneChoice', settings: {} };
   const [problem] = read(text, [station]).problems;
   expect(problem && sayOutlineProblem(problem)).toContain(says);
   expect(problem).toMatchObject({ line, column });
@@ -254,7 +253,7 @@ test('lines of groups, notes and settings', () => {
 });
 
 test('a line about a column of the sheet changes what it says of it, and nothing else', () => {
-  const sheet: Column[] = [
+  const sheet: Column<string>[] = [
     { id: 'r', heading: 'River', kind: 'oneChoice', settings: { choices: ['Ash Beck'] } },
     { id: 't', heading: 'Water temp', kind: 'number', settings: { unit: '°C' } },
   ];

@@ -29,10 +29,9 @@ import { keptAs } from './write';
 /** What an outline is read against. */
 export interface OutlineGround {
   /** The sheet's columns: a line that names one is about it. */
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<string>[];
   /** Columns that are to come with the form, and are in no sheet yet. */
-  readonly planned?: readonly Column[];
-  readonly formulas?: Readonly<Record<string, string>>;
+  readonly planned?: readonly Column<string>[];
   /** The form as it was, so that what is the same keeps its id. */
   readonly previous?: FormDefinition;
   readonly newId: () => string;
@@ -43,9 +42,7 @@ export interface OutlineReading {
   readonly name: string | undefined;
   readonly definition: FormDefinition;
   /** Columns that are to come with the form, and columns of the sheet with other settings. */
-  readonly columns: readonly Column[];
-  /** Formulas of computed columns among them, by column id. */
-  readonly formulas: Readonly<Record<string, string>>;
+  readonly columns: readonly Column<string>[];
   readonly problems: readonly OutlineProblem[];
 }
 
@@ -93,12 +90,11 @@ interface OpenGroup {
 class OutlineReader {
   private readonly problems: OutlineProblem[] = [];
   private readonly blocks: Block[] = [];
-  private readonly planned = new Map<string, Column>();
-  private readonly formulas: Record<string, string> = {};
+  private readonly planned = new Map<string, Column<string>>();
   /** The line a column is first placed on, by its id. */
   private readonly placedOn = new Map<string, number>();
-  private readonly byHeading = new Map<string, Column>();
-  private readonly byFolded = new Map<string, Column>();
+  private readonly byHeading = new Map<string, Column<string>>();
+  private readonly byFolded = new Map<string, Column<string>>();
   private readonly ofSheet: ReadonlySet<string>;
   private readonly before: readonly Block[];
   /** The fields of the form as it was, by column. */
@@ -166,7 +162,6 @@ class OutlineReader {
         ...(remark !== undefined && { remark }),
       },
       columns: [...this.planned.values()].filter(({ id }) => this.placedOn.has(id)),
-      formulas: this.formulas,
       problems: this.problems,
     };
   }
@@ -347,7 +342,7 @@ class OutlineReader {
     }
   }
 
-  private called(heading: string): Column | undefined {
+  private called(heading: string): Column<string> | undefined {
     return this.byHeading.get(heading) ?? this.byFolded.get(foldText(heading));
   }
 
@@ -357,7 +352,7 @@ class OutlineReader {
     { kind, settings, formula, shape }: LineDraft,
     kindAt: number,
     line = this.number,
-  ): Column {
+  ): Column<string> {
     const wanted =
       shape === 'boxes' ? { kind: 'yesNo' as const, settings: {} } : { kind, settings };
     const known = this.called(heading);
@@ -370,25 +365,21 @@ class OutlineReader {
       return known;
     }
     const id = known?.id ?? this.ground.newId();
-    // A formula goes beside its column, as people write it.
-    const { formula: _stored, ...settingsBefore } = known?.settings ?? {};
-    const column: Column = inSheet
-      ? { ...known, settings: { ...settingsBefore, ...wanted.settings } }
-      : { id, heading, ...wanted };
-    const formulaBefore = bareFormula(this.ground.formulas?.[id] ?? '');
-    const isChanged =
-      !inSheet ||
-      !isSame(column.settings, settingsBefore) ||
-      (formula !== undefined && formula !== formulaBefore);
-    if (isChanged) {
+    const { formula: held, ...before } = known?.settings ?? {};
+    const written = formula !== undefined && formula !== bareFormula(held ?? '') ? formula : held;
+    const said = inSheet ? { ...before, ...wanted.settings } : wanted.settings;
+    const column: Column<string> = {
+      ...(inSheet ? known : { id, heading, kind: wanted.kind }),
+      settings: written === undefined ? said : { ...said, formula: written },
+    };
+    if (!inSheet || !isSame(column.settings, known.settings)) {
       this.planned.set(id, column);
       this.know(column);
     }
-    if (formula !== undefined && isChanged) this.formulas[id] = formula;
     return column;
   }
 
-  private know(column: Column): void {
+  private know(column: Column<string>): void {
     this.byHeading.set(column.heading, column);
     this.byFolded.set(foldText(column.heading), column);
   }

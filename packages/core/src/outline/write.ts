@@ -25,9 +25,7 @@ export interface OutlinedForm {
   readonly name: string;
   readonly definition: FormDefinition;
   /** The columns its fields write. */
-  readonly columns: readonly Column[];
-  /** Formulas of computed columns as people write them, by column id. */
-  readonly formulas: Readonly<Record<string, string>>;
+  readonly columns: readonly Column<string>[];
 }
 
 const isBlockWord = (text: string): boolean =>
@@ -42,8 +40,8 @@ export const writeLabel = (label: string): string => plainOrQuoted(label, isPlai
 const isPlainMember = (text: string): boolean => !text.startsWith('//') && !/[,(){}]/.test(text);
 
 /** A form as plain lines: the same form always gives the same lines. */
-export function writeOutline({ name, definition, columns, formulas }: OutlinedForm): string {
-  const byId: ColumnsById = new Map(columns.map((column) => [column.id, column]));
+export function writeOutline({ name, definition, columns }: OutlinedForm): string {
+  const byId: TextColumns = new Map(columns.map((column) => [column.id, column]));
   const { look = {}, entering = {}, after = {}, blocks, remark } = definition;
   const isSet = (settings: object): boolean => Object.keys(settings).length > 0;
   const lines = [
@@ -54,7 +52,7 @@ export function writeOutline({ name, definition, columns, formulas }: OutlinedFo
   ];
   if (lines.length > 0 && blocks.length > 0) lines.push('');
   for (const block of blocks) {
-    lines.push(...remarkLines(block.remark), ...blockLines(block, byId, formulas));
+    lines.push(...remarkLines(block.remark), ...blockLines(block, byId));
   }
   lines.push(...remarkLines(remark));
   return lines.length > 0 ? `${lines.join('\n')}\n` : '';
@@ -86,39 +84,27 @@ export function keptAs(block: Block, columns: ColumnsById): string {
 const remarkLines = (remark: string | undefined): string[] =>
   remark === undefined ? [] : remark.split('\n').map((line) => (line === '' ? '//' : `// ${line}`));
 
-function blockLines(
-  block: Block,
-  columns: ColumnsById,
-  formulas: OutlinedForm['formulas'],
-): string[] {
+type TextColumns = ReadonlyMap<string, Column<string>>;
+
+function blockLines(block: Block, columns: TextColumns): string[] {
   if (!isEntry(block)) return [writePlainBlock(block)];
-  return block.is === 'field'
-    ? fieldLine(block, columns, formulas)
-    : groupLines(block, columns, formulas);
+  return block.is === 'field' ? fieldLine(block, columns) : groupLines(block, columns);
 }
 
 /** Whether a column is called what a line would call it that says nothing of it. */
 const isUsual = (label: string, { heading }: Column): boolean =>
   heading === label && proposedHeading(label) === label;
 
-function fieldLine(
-  block: FieldBlock,
-  columns: ColumnsById,
-  formulas: OutlinedForm['formulas'],
-): string[] {
+function fieldLine(block: FieldBlock, columns: TextColumns): string[] {
   const column = columns.get(block.columnId);
   if (!column) return [];
   const label = block.label ?? column.heading;
   const heading = isUsual(label, column) ? undefined : column.heading;
   const phrase = phraseOf(column, block.control);
-  return [`${writeLabel(label)}: ${entryText(phrase, block, column, formulas, { heading })}`];
+  return [`${writeLabel(label)}: ${entryText(phrase, block, column, { heading })}`];
 }
 
-function groupLines(
-  block: GroupBlock,
-  columns: ColumnsById,
-  formulas: OutlinedForm['formulas'],
-): string[] {
+function groupLines(block: GroupBlock, columns: TextColumns): string[] {
   const members = block.members.flatMap((member) => {
     const column = columns.get(member.columnId);
     return column ? [{ member, column }] : [];
@@ -137,7 +123,7 @@ function groupLines(
       return member.label === undefined && isUsual(`${block.label} ${n + 1}`, column);
     });
   const rest = { shape: as, times: isCounted ? members.length : undefined };
-  const text = entryText(phrases[as], block, first.column, formulas, rest);
+  const text = entryText(phrases[as], block, first.column, rest);
   const own = isCounted ? [] : members.map((each) => memberLine(each, block));
   return [`${writeLabel(block.label)}: ${text}`, ...own];
 }
@@ -155,8 +141,7 @@ function memberLine(
 function entryText(
   phrase: string,
   block: FieldBlock | GroupBlock,
-  column: Column,
-  formulas: OutlinedForm['formulas'],
+  column: Column<string>,
   { heading, shape, times }: Partial<Pick<LineEntry, 'heading' | 'shape' | 'times'>>,
 ): string {
   const entry: LineEntry = {
@@ -171,7 +156,7 @@ function entryText(
     shape,
     times,
   };
-  const tail = shape === 'boxes' ? '' : writeTail(entry, formulas[column.id]);
+  const tail = shape === 'boxes' ? '' : writeTail(entry, column.settings.formula);
   const attributes = ATTRIBUTES.flatMap((each) => each.write(entry) ?? []);
   return [phrase + tail, ...attributes].join(', ');
 }

@@ -255,7 +255,7 @@ describe('a write', () => {
           .filter(({ of }) => !seen.has(of) && seen.add(of))
           .map(({ of, to }) => change(`r${of}`, stored[of] ?? null, to));
         const out = new Set(told(stored, list).map((each) => Number(each.split(':')[0])));
-        const after = new Map(stored.map((each, n) => [`r${n}`, each]));
+        const after = new Map<string, string>(stored.map((each, n) => [`r${n}`, each]));
         list.forEach(({ id, after: cells }, at) => {
           if (out.has(at)) return;
           const written = cells?.['code'];

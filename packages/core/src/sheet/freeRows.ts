@@ -1,33 +1,32 @@
-import type { StoredFormula } from '../formula/references/reference';
 import type { ColumnSettings, KindId } from '../kinds';
 import type { CellValue } from '../values';
 
-/** What a cell outside of the records holds: a value or a formula, and how it is shown. */
-export interface FreeCell {
+/** What a cell outside of the records holds: a value or a formula `F`, and how it is shown. */
+export interface FreeCell<F = unknown> {
   readonly value?: CellValue;
-  readonly formula?: StoredFormula;
+  readonly formula?: F;
   /** How it is shown; without it, as what it is. */
   readonly kind?: KindId;
-  readonly settings?: ColumnSettings;
+  readonly settings?: ColumnSettings<never>;
 }
 
 /** The cells of a free row by column id; an absent one is blank. */
-export type FreeCells = Readonly<Record<string, FreeCell>>;
+export type FreeCells<F = unknown> = Readonly<Record<string, FreeCell<F>>>;
 
 /** A row outside of the records: above their heading, or in a sheet without records. */
-export interface FreeRow {
+export interface FreeRow<F = unknown> {
   readonly id: string;
   readonly orderKey: number;
   readonly revision: number;
-  readonly cells: FreeCells;
+  readonly cells: FreeCells<F>;
 }
 
 /** The free rows of a sheet, in the order of their order keys. */
-export class FreeRows {
-  private readonly rows: FreeRow[] = [];
-  private readonly byId = new Map<string, FreeRow>();
+export class FreeRows<F = unknown> {
+  private readonly rows: FreeRow<F>[] = [];
+  private readonly byId = new Map<string, FreeRow<F>>();
 
-  constructor(rows: Iterable<FreeRow> = []) {
+  constructor(rows: Iterable<FreeRow<F>> = []) {
     for (const row of rows) this.byId.set(row.id, row);
     this.rows = [...this.byId.values()].sort((a, b) => a.orderKey - b.orderKey);
   }
@@ -36,15 +35,15 @@ export class FreeRows {
     return this.rows.length;
   }
 
-  at(position: number): FreeRow | undefined {
+  at(position: number): FreeRow<F> | undefined {
     return this.rows[position];
   }
 
-  get(id: string): FreeRow | undefined {
+  get(id: string): FreeRow<F> | undefined {
     return this.byId.get(id);
   }
 
-  all(): readonly FreeRow[] {
+  all(): readonly FreeRow<F>[] {
     return this.rows;
   }
 
@@ -67,7 +66,7 @@ export class FreeRows {
   }
 
   /** Adds a row, or replaces the one with its id. */
-  put(row: FreeRow): void {
+  put(row: FreeRow<F>): void {
     const held = this.byId.get(row.id);
     this.byId.set(row.id, row);
     if (held?.orderKey === row.orderKey) {

@@ -5,11 +5,15 @@ import { readFree, type FreeCell } from '.';
 
 const now = readIsoMoment('2026-11-25T09:30') ?? 0;
 const day = (iso: string): number => readIsoDate(iso) ?? 0;
-const cell = (value: FreeCell['value'], kind?: KindId, settings?: Column['settings']): object => ({
+const cell = (
+  value: FreeCell['value'],
+  kind?: KindId,
+  settings?: Column<never>['settings'],
+): object => ({
   what: 'cell',
   cell: { value, ...(kind && { kind }), ...(settings && { settings }) },
 });
-const held = (kind: KindId, settings: Column['settings'] = {}): FreeCell => ({
+const held = (kind: KindId, settings: Column<never>['settings'] = {}): FreeCell => ({
   value: 'before',
   kind,
   settings,

@@ -5,7 +5,7 @@ import type { FreeCell } from './freeRows';
 /** What a text typed into a free cell is: a formula to be read, or a value. */
 export type FreeReading =
   | { readonly what: 'formula'; readonly text: string }
-  | { readonly what: 'cell'; readonly cell: FreeCell }
+  | { readonly what: 'cell'; readonly cell: FreeCell<never> }
   | { readonly what: 'problem'; readonly problem: Problem };
 
 /** Figures that must not lose anything as a number: leading zeros, and more than 15 of them. */
@@ -41,7 +41,7 @@ export function readFree(
   return { what: 'cell', cell: guessed(typed, text, context) };
 }
 
-function guessed(typed: string, text: string, { locale, now }: ReadingContext): FreeCell {
+function guessed(typed: string, text: string, { locale, now }: ReadingContext): FreeCell<never> {
   const keeps: CellValue = typed;
   if (ID_LIKE.test(text)) return { value: keeps };
   const percent = PERCENT.exec(text);
@@ -51,7 +51,7 @@ function guessed(typed: string, text: string, { locale, now }: ReadingContext): 
     const value = Number((number.value / 100).toPrecision(15));
     return { value, kind: 'number', settings: { percent: true } };
   }
-  const shown = (kind: KindId, value: CellValue): FreeCell => ({ value, kind });
+  const shown = (kind: KindId, value: CellValue): FreeCell<never> => ({ value, kind });
   if (/\d/.test(text) && /[/.\-\s]/.test(text)) {
     const date = readDate(text, locale, Math.floor(now), { asWritten: true });
     if (date.ok && date.value !== null) return shown('date', date.value);

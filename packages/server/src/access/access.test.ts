@@ -58,7 +58,7 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     'PUT /api/forms/{formId}/draft',
     () => paths.draft(formId()),
     'analyst',
-    () => ({ definition: { blocks: [] }, columns: [], formulas: {}, revision: -1 }),
+    () => ({ definition: { blocks: [] }, columns: [], revision: -1 }),
   ],
   ['DELETE /api/forms/{formId}/draft', () => `${paths.draft(formId())}?revision=-1`, 'analyst'],
   [

@@ -18,18 +18,14 @@ import {
 import type { WorkbookFacts } from '../store/catalog';
 import type { FormFormula, StoredDefinition } from '../store/storedForm';
 
-const NONE: Readonly<Record<string, FormFormula>> = {};
-
 /** Computes a form's formulas where all of the workbook is at hand. */
 export class FormEvaluator implements Evaluator<FormFormula> {
   private last: { cells: Cells; values: Record<string, CellValue> } | undefined;
 
-  /** @param formulas of computed columns that are in no sheet yet, by column id */
   constructor(
     private readonly calculation: Calculation,
     private readonly sheetId: string,
-    private readonly columns: readonly Column[],
-    private readonly formulas: Readonly<Record<string, FormFormula>> = NONE,
+    private readonly columns: readonly Column<FormFormula>[],
   ) {}
 
   value(formula: FormFormula, cells: Cells): CellValue {
@@ -59,12 +55,11 @@ export class FormEvaluator implements Evaluator<FormFormula> {
   /** The computed columns, each after those it reads of the record. */
   private inOrder(): readonly ComputedColumn[] {
     const known = orders.get(this.columns);
-    if (known?.formulas === this.formulas) return known.order;
+    if (known) return known;
     const computed = new Map(
-      this.columns.flatMap(({ id, settings }) => {
-        const formula = this.formulas[id] ?? settings.formula;
-        return formula ? [[id, { id, formula }] as const] : [];
-      }),
+      this.columns.flatMap(({ id, settings: { formula } }) =>
+        formula ? [[id, { id, formula }] as const] : [],
+      ),
     );
     const order = new Set<ComputedColumn>();
     const begun = new Set<string>();
@@ -79,7 +74,7 @@ export class FormEvaluator implements Evaluator<FormFormula> {
     };
     for (const column of computed.values()) put(column);
     const found = [...order];
-    orders.set(this.columns, { formulas: this.formulas, order: found });
+    orders.set(this.columns, found);
     return found;
   }
 }
@@ -89,11 +84,8 @@ interface ComputedColumn {
   readonly formula: FormFormula;
 }
 
-/** By a sheet's columns: the computed ones in order, while their formulas are the same. */
-const orders = new WeakMap<
-  readonly Column[],
-  { formulas: Readonly<Record<string, FormFormula>>; order: readonly ComputedColumn[] }
->();
+/** By a sheet's columns: the computed ones in order. */
+const orders = new WeakMap<readonly Column<FormFormula>[], readonly ComputedColumn[]>();
 
 /** The columns a formula reads of the record itself. */
 const readByRecord = (formula: FormFormula): string[] =>

@@ -1,7 +1,13 @@
 import type { BroughtIn, Role } from '@varn/contract';
 import { Inject, Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import { randomBytes, randomUUID } from 'node:crypto';
-import { formOfSheet, readOutline, sayOutlineProblem, type CellValue } from '@varn/core';
+import {
+  formOfSheet,
+  readOutline,
+  sayOutlineProblem,
+  type CellValue,
+  withoutFormula,
+} from '@varn/core';
 import { hashPassword } from '../accounts/passwords';
 import { newId } from '../ids';
 import { SETTINGS, type Settings } from '../settings';
@@ -124,13 +130,17 @@ export class DemoLoader implements OnApplicationBootstrap {
       if (!sheet) throw new Error(`the demo has no sheet ${name}`);
       // Fields are told by their columns, so that tests read well.
       const previous = formOfSheet(sheet.columns);
-      const reading = readOutline(outline, { columns: sheet.columns, previous, newId });
+      const reading = readOutline(outline, {
+        columns: sheet.columns.map(withoutFormula),
+        previous,
+        newId,
+      });
       const [problem] = reading.problems;
       if (problem) throw new Error(`line ${problem.line}: ${sayOutlineProblem(problem)}`);
       const begin = { writeId: randomUUID(), name: reading.name ?? name, sheetId: sheet.id };
       const { id } = await this.forms.begin(workbookId, begin, owner);
-      const { definition, formulas } = reading;
-      const draft = { definition, columns: [...reading.columns], formulas: { ...formulas } };
+      const { definition } = reading;
+      const draft = { definition, columns: [...reading.columns] };
       const { revision } = await this.forms.save(id, { ...draft, revision: 1 });
       await this.forms.use(id, { writeId: randomUUID(), revision }, owner);
     }

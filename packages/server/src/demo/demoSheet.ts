@@ -5,7 +5,7 @@ export interface DemoSheet {
   readonly name: string;
   /** The rows above the heading, which stands right under them. */
   readonly topMatter: (string | null)[][];
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<never>[];
   readonly records: Iterable<CellValue[]>;
 }
 
@@ -14,8 +14,8 @@ export function demoColumn(
   sheet: string,
   heading: string,
   kind: KindId,
-  settings: ColumnSettings = {},
-): Column {
+  settings: ColumnSettings<never> = {},
+): Column<never> {
   const slug = (text: string): string =>
     text
       .toLowerCase()

@@ -20,6 +20,8 @@ import {
   type ColumnsById,
   type FormDefinition,
   type SheetModel,
+  withoutFormula,
+  type StoredColumn,
   type StoredFormula,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
@@ -39,7 +41,8 @@ import {
   momentOf,
   preparedForm,
 } from '../calculation/formEvaluator';
-import { FormFormulas, type WrittenDraft } from './formFormulas';
+import { writtenColumns } from '../calculation/writtenColumns';
+import { FormFormulas, } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
 
@@ -50,9 +53,6 @@ const MOST_SUGGESTED = 300;
 const LOOKED_THROUGH = 20_000;
 /** How many versions of a form are offered to be brought back. */
 const MOST_VERSIONS = 50;
-
-/** What comes with a form in use: its columns are in the sheet. */
-const NOTHING_PLANNED: Pick<StoredDraft, 'columns' | 'formulas'> = { columns: [], formulas: {} };
 
 /** A formula that reads other cells, of a form or of a column. */
 interface ElsewhereFormula {
@@ -86,8 +86,7 @@ export class FormReader {
 
   async show(formId: string): Promise<FormView> {
     const form = this.facts(formId);
-    const { definition } = await this.formulas.write(form.sheet, form.definition);
-    return this.view(form, { definition, columns: [], formulas: {} });
+    return this.view(form, { definition: form.definition, columns: [] });
   }
 
   /** A form as it is laid out: its draft, or what is in use where nothing was changed. */
@@ -95,13 +94,13 @@ export class FormReader {
     const form = this.facts(formId);
     const { sheet, draftRevision } = form;
     const stored = draftOf(form);
-    const written = await this.formulas.write(sheet, stored.definition, stored);
+    const written = await this.formulas.write(sheet, stored);
     const model = await this.cache.model(sheet.id);
+    const calculation = await this.calculator.written(sheet.workbook.id);
     return {
-      form: await this.view(form, written),
+      form: await this.view(form, stored),
       columns: [...written.columns],
-      formulas: { ...written.formulas },
-      stored: [...sheet.columns],
+      stored: writtenColumns(sheet, calculation),
       revision: draftRevision,
       changed: form.draft !== null,
       versions: await this.versions(formId),
@@ -121,10 +120,8 @@ export class FormReader {
     if (asked.draft && !(role && mayAs(role, 'analyst'))) {
       throw Refused.forbidden('The form is still being laid out. Ask the workbook’s analyst.');
     }
-    const stored = asked.draft
-      ? draftOf(form)
-      : { definition: form.definition, ...NOTHING_PLANNED };
-    const columns = asked.draft ? plannedColumns(sheet.columns, stored.columns) : sheet.columns;
+    const stored = asked.draft ? draftOf(form) : { definition: form.definition, columns: [] };
+    const columns = asked.draft ? columnsOf(form) : sheet.columns;
     const byId = asked.draft
       ? new Map(columns.map((column) => [column.id, column]))
       : sheet.columnsById;
@@ -139,12 +136,7 @@ export class FormReader {
     };
     const needsFormulas = prepared.hasFormulas || columns.some(({ settings }) => settings.formula);
     const evaluator = needsFormulas
-      ? new FormEvaluator(
-          await this.calculator.of(sheet.workbook.id),
-          sheet.id,
-          columns,
-          asked.draft ? stored.formulas : undefined,
-        )
+      ? new FormEvaluator(await this.calculator.of(sheet.workbook.id), sheet.id, columns)
       : null;
     const filling = fillStored(prepared, enteredIn(asked), context, evaluator);
     const cells = { ...filling.cells, ...evaluator?.computed(filling.cells) };
@@ -162,7 +154,7 @@ export class FormReader {
   private async values(
     { sheet }: FormFacts,
     stored: StoredDraft,
-    columns: readonly Column[],
+    columns: readonly Column<FormFormula>[],
     all: Readonly<Record<string, CellValue>>,
     evaluator: FormEvaluator,
   ): Promise<Record<string, CellValue>> {
@@ -185,18 +177,20 @@ export class FormReader {
   private async readingElsewhere(
     sheet: SheetFacts,
     stored: StoredDraft,
-    columns: readonly Column[],
+    columns: readonly Column<FormFormula>[],
   ): Promise<ElsewhereFormula[]> {
     const ofForm = formulasOf(stored.definition).map(({ formula }) => formula);
-    const ofColumns = columns.map(({ id, settings }) => stored.formulas[id] ?? settings.formula);
+    const ofColumns = columns.map(({ settings }) => settings.formula);
     if (![...ofForm, ...ofColumns].some((each) => each && readsElsewhere(each))) return [];
-    const written = await this.formulas.write(sheet, stored.definition, stored);
-    const { formulas } = await this.sheets.show(sheet.id);
+    const written = await this.formulas.write(sheet, stored);
+    const calculation = await this.calculator.written(sheet.workbook.id);
     const texts = formulasOf(written.definition);
+    const columnTexts = plannedColumns(writtenColumns(sheet, calculation), written.columns);
     const all = [
       ...ofForm.map((formula, n) => ({ formula, text: texts[n]?.formula })),
       ...columns.map(({ id }, n) => {
-        return { formula: ofColumns[n], text: written.formulas[id] ?? formulas[id], columnId: id };
+        const text = columnTexts[n]?.settings.formula;
+        return { formula: ofColumns[n], text, columnId: id };
       }),
     ];
     return all.flatMap(({ formula, text, ...rest }) =>
@@ -204,13 +198,17 @@ export class FormReader {
     );
   }
 
-  private async view(form: FormFacts, written: WrittenDraft): Promise<FormView> {
+  private async view(form: FormFacts, stored: StoredDraft): Promise<FormView> {
     const { id, name, revision, version, sheet } = form;
+    const written = await this.formulas.write(sheet, stored);
     const { locale, timeZone, id: workbookId } = sheet.workbook;
     const seq = await this.changes.lastSeq(workbookId);
     const model = await this.cache.model(sheet.id);
     const shown = await this.sheets.show(sheet.id);
-    const columns = plannedColumns(sheet.columns, written.columns);
+    const columns = plannedColumns<StoredFormula>(
+      sheet.columns,
+      stored.columns.map(withoutFormula),
+    );
     const lengths = columns.map((column) => [column.id, usualLength(model, column, locale)]);
     const planned: SheetFacts = {
       ...sheet,
@@ -223,7 +221,7 @@ export class FormReader {
       revision,
       version,
       definition: written.definition,
-      sheet: { ...shown, columns, formulas: { ...shown.formulas, ...written.formulas } },
+      sheet: { ...shown, columns: plannedColumns(shown.columns, written.columns) },
       lengths: Object.fromEntries(lengths) as Record<string, number>,
       nextNumbers: await this.writer.nextNumbers(planned),
       nextTexts: nextTextsOf(written.definition, planned.columnsById, model),
@@ -267,7 +265,23 @@ export class FormReader {
 
 /** What of a form is laid out: its draft, or what is in use. */
 export function draftOf({ draft, definition }: FormFacts): StoredDraft {
-  return draft ?? { definition, columns: [], formulas: {} };
+  return draft ?? { definition, columns: [] };
+}
+
+/** By draft: the sheet's columns with those it plans, the same while neither changes. */
+const withPlanned = new WeakMap<
+  StoredDraft,
+  { readonly of: readonly StoredColumn[]; readonly columns: readonly Column<FormFormula>[] }
+>();
+
+/** The columns of a form's sheet with those that its draft plans. */
+function columnsOf({ draft, sheet }: FormFacts): readonly Column<FormFormula>[] {
+  if (!draft) return sheet.columns;
+  const held = withPlanned.get(draft);
+  if (held?.of === sheet.columns) return held.columns;
+  const columns = plannedColumns<FormFormula>(sheet.columns, draft.columns);
+  withPlanned.set(draft, { of: sheet.columns, columns });
+  return columns;
 }
 
 /** The ids of the records that were written to try a form. */

@@ -14,6 +14,7 @@ import {
   formOfSheet,
   formulasOf,
   sayFormCheck,
+  withoutFormula,
   labelOfBlock,
   usualLength,
   type Column,
@@ -31,9 +32,11 @@ import type { Writer } from '../access/access';
 import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { StructureWriter, type StructureAnswer } from '../write/structureWriter';
+import { Calculator } from '../calculation/calculator';
+import { writtenColumns } from '../calculation/writtenColumns';
 import { FormFormulas } from './formFormulas';
 import { draftOf } from './formReader';
-import type { StoredDraft } from '../store/storedForm';
+import type { FormFormula, StoredDraft } from '../store/storedForm';
 
 /** Makes forms, keeps their drafts, and puts them to use. */
 @Injectable()
@@ -46,6 +49,7 @@ export class FormWriter {
     private readonly sheets: SheetWriter,
     private readonly columns: ColumnWriter,
     private readonly formulas: FormFormulas,
+    private readonly calculator: Calculator,
   ) {}
 
   /** Makes a form of every column of a sheet, in use at once. Without a name it bears the sheet's. */
@@ -158,7 +162,7 @@ export class FormWriter {
     const held = await this.store.em().findOne(FormVersion, { form: formId, version });
     if (!held) throw Refused.notFound('version of this form');
     const { definition } = held;
-    return this.keep(formId, revision, { definition, columns: [], formulas: {} });
+    return this.keep(formId, revision, { definition, columns: [] });
   }
 
   /**
@@ -217,16 +221,17 @@ export class FormWriter {
   private async refuseUnready(form: FormFacts): Promise<void> {
     const { sheet, name } = form;
     const stored = draftOf(form);
-    const written = await this.formulas.write(sheet, stored.definition, stored);
-    const columns = plannedColumns(sheet.columns, stored.columns);
+    const written = await this.formulas.write(sheet, stored);
+    const calculation = await this.calculator.written(sheet.workbook.id);
+    const columns = plannedColumns(writtenColumns(sheet, calculation), written.columns);
     const others = this.catalog.formsOf(sheet.id).filter(({ id }) => id !== form.id);
     const checks = checkForm(written.definition, {
       name,
       columns,
+      planned: written.columns,
       writtenElsewhere: new Set(
         others.flatMap((each) => each.definition.blocks.flatMap(columnIdsOf)),
       ),
-      formulas: written.formulas,
       names: new Set(sheet.workbook.names.map((each) => each.name)),
       sheets: new Set(this.catalog.sheetsOf(sheet.workbook.id).map((each) => each.name)),
       locale: sheet.workbook.locale,
@@ -238,7 +243,7 @@ export class FormWriter {
     };
     const unread = [
       ...formulasOf(stored.definition).map(({ formula }) => formula),
-      ...Object.values(stored.formulas),
+      ...stored.columns.flatMap(({ settings: { formula } }) => formula ?? []),
     ].find((formula) => 'unread' in formula);
     const [stop] = checks.filter(({ strictness }) => strictness === 'refuse');
     if (stop) throw Refused.conflict('notReady', `Not put to use: ${sayFormCheck(stop, call)}`);
@@ -272,19 +277,21 @@ export class FormWriter {
   private async copied(form: FormFacts, sheetId: string): Promise<StoredDraft> {
     const stored = draftOf(form);
     if (form.sheet.id === sheetId) return stored;
-    const written = await this.formulas.write(form.sheet, stored.definition, stored);
+    const written = await this.formulas.write(form.sheet, stored);
     const into = this.sheetOf(sheetId);
     const source = new Map(
-      plannedColumns(form.sheet.columns, stored.columns).map((each) => [each.id, each]),
+      plannedColumns<FormFormula>(form.sheet.columns, stored.columns).map((each) => [
+        each.id,
+        each,
+      ]),
     );
-    const planned = new Map<string, Column>();
+    const planned = new Map<string, Column<string>>();
     const idFor = (columnId: string): string => {
       const column = source.get(columnId);
       if (!column) return columnId;
       const there = into.columns.find(({ heading }) => heading === column.heading);
       if (there) return there.id;
-      const { formula: _formula, ...settings } = column.settings;
-      const made = planned.get(columnId) ?? { ...column, id: newId(), settings };
+      const made = planned.get(columnId) ?? { ...withoutFormula(column), id: newId() };
       planned.set(columnId, made);
       return made.id;
     };
@@ -295,7 +302,7 @@ export class FormWriter {
       return { ...block, members };
     });
     const definition = { ...written.definition, blocks };
-    return this.formulas.bind(into, { definition, columns: [...planned.values()], formulas: {} });
+    return this.formulas.bind(into, { definition, columns: [...planned.values()] });
   }
 
   private formIn(workbookId: string, formId: string): FormFacts {
@@ -318,7 +325,7 @@ export class FormWriter {
 }
 
 /** A form on which nothing stands yet. */
-const BLANK: StoredDraft = { definition: { blocks: [] }, columns: [], formulas: {} };
+const BLANK: StoredDraft = { definition: { blocks: [] }, columns: [] };
 
 function changedSince(): Refused {
   return Refused.conflict('changedSince', 'The form was changed since. Look at it again.');

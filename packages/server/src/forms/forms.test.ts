@@ -49,8 +49,8 @@ async function outlined(formId: string, text: string): Promise<SaveDraft> {
   const previous = form.definition;
   const reading = readOutline(text, { columns: stored, planned: columns, previous, newId });
   expect(reading.problems).toEqual([]);
-  const { definition, formulas } = reading;
-  const save = { definition, columns: [...reading.columns], formulas: { ...formulas }, revision };
+  const { definition } = reading;
+  const save = { definition, columns: [...reading.columns], revision };
   const { status } = await ask('PUT', paths.draft(formId), save);
   expect(status).toBe(200);
   return save;
@@ -115,9 +115,7 @@ test('from a blank workbook to a stored record: columns come with the form, once
   ]);
   const form = await running.owner.get<FormView>(paths.form(entry.id));
   expect(form.sheet.columns).toHaveLength(5);
-  expect(form.sheet.formulas).toEqual({
-    [form.sheet.columns[3]?.id ?? '']: "='Price' * 'Quantity'",
-  });
+  expect(form.sheet.columns[3]?.settings.formula).toBe("='Price' * 'Quantity'");
   const landed = await submit(form, { Item: 'Waders', Price: '25', Quantity: '3' });
   expect(landed.status).toBe(201);
   const [record] = (await running.owner.get<RowsView>(paths.rows(form.sheet.id, 0, 5))).records;
@@ -156,7 +154,7 @@ test('a draft that is kept while the workbook is read anew is the one that is he
     const reading = catalog.refresh(workbookId);
     for (let n = 0; n < turns; n += 1) await Promise.resolve();
     const blocks = [{ is: 'divider' as const, id: `d${turns}` }];
-    const draft = { definition: { blocks }, columns: [], formulas: {}, revision };
+    const draft = { definition: { blocks }, columns: [], revision };
     ({ revision } = await writer.save(id, draft));
     await reading;
     expect(catalog.form(id)).toMatchObject({
@@ -265,7 +263,7 @@ test.each<[what: string, definition: unknown]>([
   ['a start of nothing', { blocks: [{ is: 'field', id: 'x', columnId: 'y', start: {} }] }],
   ['too many blocks', { blocks: Array(1501).fill({ is: 'divider', id: 'x' }) }],
 ])('a definition with %s is refused, and says where', async (_what, definition) => {
-  const save = { definition, columns: [], formulas: {}, revision: 0 };
+  const save = { definition, columns: [], revision: 0 };
   const { status, body } = await ask('PUT', paths.draft(running.form.id), save);
   expect([status, body.fields?.[0]?.path]).toEqual([400, 'definition']);
 });
@@ -532,17 +530,17 @@ test('however a draft is spoilt, it is refused with a reason, or can be tried, u
   const workbookId = await blank();
   const { id } = await begun(workbookId);
   const whole = await outlined(id, EVERYTHING);
-  const { definition, columns, formulas } = whole;
-  const everywhere = pathsIn({ definition, columns, formulas }).filter((path) => path.length > 0);
+  const { definition, columns } = whole;
+  const everywhere = pathsIn({ definition, columns }).filter((path) => path.length > 0);
   const odd: fc.Arbitrary<unknown> = fc.oneof(
     fc.constantFrom(undefined, null, '', 0, -1, 1e9, 2.5, true, [], {}, '__proto__', "'Gone' +"),
-    fc.constantFrom(...everywhere.map((path) => partAt({ definition, columns, formulas }, path))),
+    fc.constantFrom(...everywhere.map((path) => partAt({ definition, columns }, path))),
     fc.string(),
   );
   await fc.assert(
     fc.asyncProperty(fc.constantFrom(...everywhere), odd, async (path, by) => {
       const { revision } = await draftOf(id);
-      const save = spoilt({ definition, columns, formulas, revision }, path, by);
+      const save = spoilt({ definition, columns, revision }, path, by);
       const saved = await ask('PUT', paths.draft(id), save);
       if (saved.status !== 200) {
         expect([saved.status, saved.body.message.length > 10]).toEqual([400, true]);

@@ -1,4 +1,4 @@
-import type { Cells, FreeCells, RangeName, StructureChangeKind } from '@varn/core';
+import type { Cells, StoredFreeCells, RangeName, StructureChangeKind } from '@varn/core';
 import type { SheetShape } from '../store/sheetShape';
 
 /** Where a row stands among the others. */
@@ -22,7 +22,7 @@ type RowStory<Part extends 'record' | 'row', C> =
 /** What happened to a record: its cells, or its place, before and after. */
 export type RecordChange = RowStory<'record', Cells>;
 /** The same of a row outside of the records. */
-export type RowChange = RowStory<'row', FreeCells>;
+export type RowChange = RowStory<'row', StoredFreeCells>;
 export type SheetChange = Told<'sheetChanged', SheetShape, SheetShape>;
 export type NamesChange = Told<'namesChanged', readonly RangeName[], readonly RangeName[]>;
 /** Changes of structure that keep no before and after; they cannot be taken back. */

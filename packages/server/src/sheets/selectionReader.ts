@@ -14,7 +14,7 @@ import {
   type Calculation,
   type CellValue,
   type Column,
-  type FreeRows,
+  type StoredFreeRows,
   type SheetGrid,
   type SheetModel,
 } from '@varn/core';
@@ -33,7 +33,7 @@ const FEW_CELLS = 200;
 interface Scene {
   readonly sheet: SheetFacts;
   readonly model: SheetModel;
-  readonly rows: FreeRows;
+  readonly rows: StoredFreeRows;
   readonly calculation: Calculation | null;
   readonly grid: SheetGrid | undefined;
   /** Rows outside of the records, those an array covers included. */

@@ -15,7 +15,6 @@ import {
   heldValuesIn,
   isErrorValue,
   isTrial,
-  parseWritten,
   resultKind,
   sayErrorValue,
   sayFormulaProblem,
@@ -25,8 +24,8 @@ import {
   writeFormula,
   type Calculation,
   type CellValue,
-  type Column,
-  type FreeCell,
+  type StoredColumn,
+  type StoredFreeCell,
   type SheetGrid,
   type SheetModel,
   type StoredRecord,
@@ -35,6 +34,7 @@ import { csvHeading, csvRows } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
+import { writtenColumns } from '../calculation/writtenColumns';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
 import { inTurns, Turns } from '../turns';
@@ -64,14 +64,8 @@ export class SheetReader {
 
   async show(sheetId: string): Promise<SheetView> {
     const sheet = this.facts(sheetId);
-    const { id, workbook, name, revision, headingRow, hasRecords, columns, look } = sheet;
+    const { id, workbook, name, revision, headingRow, hasRecords, look } = sheet;
     const calculation = await this.calculator.written(workbook.id);
-    const grid = calculation?.sheet(sheetId);
-    const formulas = columns.flatMap(({ id: columnId, settings: { formula } }) =>
-      formula && calculation && grid
-        ? [[columnId, `=${writeFormula(formula, grid, calculation, workbook.locale)}`] as const]
-        : [],
-    );
     return {
       id,
       workbookId: workbook.id,
@@ -81,8 +75,7 @@ export class SheetReader {
       hasRecords,
       looseColumns: [...sheet.looseColumns],
       look,
-      columns: [...columns],
-      formulas: Object.fromEntries(formulas),
+      columns: writtenColumns(sheet, calculation),
       lost: sheet.lostColumns.map(({ column }) => ({ id: column.id, heading: column.heading })),
       count: await this.cache.count(sheetId),
       forms: this.catalog.formsOf(sheetId).map(formEntry),
@@ -198,15 +191,14 @@ export class SheetReader {
       };
     }
     const { formula, expression } = bound;
-    const typed = parseWritten(text.slice(start), locale);
-    const notes = typeWarnings(typed, expression, calculation).map((note) => ({
+    const notes = typeWarnings(expression, calculation).map((note) => ({
       message: note.message,
       from: note.from + start,
       to: note.to + start,
       strictness: 'ask' as const,
     }));
     const shown = resultKind(expression, calculation);
-    const column: Column = {
+    const column: StoredColumn = {
       id: columnId ?? '',
       heading: '',
       kind: 'computed',
@@ -334,7 +326,7 @@ function totalOf(
 }
 
 function freeCellView(
-  cell: FreeCell | undefined,
+  cell: StoredFreeCell | undefined,
   row: number,
   column: number,
   sheet: SheetFacts,

@@ -1,5 +1,11 @@
 import type { FormEntry, Role, SheetLook } from '@varn/contract';
-import { localeFacts, serialNow, type Column, type LocaleFacts, type RangeName } from '@varn/core';
+import {
+  localeFacts,
+  serialNow,
+  type StoredColumn,
+  type LocaleFacts,
+  type RangeName,
+} from '@varn/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import type { StoredDefinition, StoredDraft } from './storedForm';
 import { Form, FreeRowEntity, Membership, Sheet, Workbook, type LostColumnEntry } from './entities';
@@ -24,13 +30,13 @@ export interface SheetFacts {
   readonly freeRows: number;
   /** The grid's row of the heading, from 1, were there one. */
   readonly headingRow: number;
-  readonly columns: readonly Column[];
+  readonly columns: readonly StoredColumn[];
   readonly looseColumns: readonly string[];
   readonly lostColumns: readonly LostColumnEntry[];
   readonly look: SheetLook;
   /** Whether it waits in the bin. */
   readonly removed: boolean;
-  readonly columnsById: ReadonlyMap<string, Column>;
+  readonly columnsById: ReadonlyMap<string, StoredColumn>;
 }
 
 export interface FormFacts {

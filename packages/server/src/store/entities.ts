@@ -1,5 +1,5 @@
 import type { Role, SheetLook } from '@varn/contract';
-import type { CellValue, ChangeKind, Column, FreeCells, RangeName } from '@varn/core';
+import type { CellValue, ChangeKind, StoredColumn, StoredFreeCells, RangeName } from '@varn/core';
 import type { StoredDefinition, StoredDraft } from './storedForm';
 import { Entity, Index, ManyToOne, PrimaryKey, Property, Unique } from '@mikro-orm/core';
 
@@ -49,7 +49,7 @@ export class Sheet {
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'integer' }) place!: number;
   /** The columns in the order they stand; their ids are permanent. */
-  @Property({ type: 'json' }) columns!: Column[];
+  @Property({ type: 'json' }) columns!: StoredColumn[];
   @Property({ type: 'integer' }) revision!: number;
   /** While a file's records are still being stored; nobody sees the sheet yet. */
   @Property({ type: 'boolean', default: false }) arriving = false;
@@ -67,7 +67,7 @@ export class Sheet {
 
 /** A deleted column, and the column it stood after. */
 export interface LostColumnEntry {
-  readonly column: Column;
+  readonly column: StoredColumn;
   readonly after: string | null;
 }
 
@@ -135,7 +135,7 @@ export class FreeRowEntity {
   @ManyToOne(() => Sheet, { deleteRule: 'cascade', index: false }) sheet!: Sheet;
   @Property({ type: 'double' }) orderKey!: number;
   @Property({ type: 'integer' }) revision!: number;
-  @Property({ type: 'json' }) cells!: FreeCells;
+  @Property({ type: 'json' }) cells!: StoredFreeCells;
   /** When it went to the bin; milliseconds since 1970 UTC. */
   @Property({ type: 'integer', nullable: true }) removedAt: number | null = null;
 }

@@ -1,8 +1,10 @@
 import {
+  type StoredFreeRows,
   FreeRows,
   SheetModel,
   type CellValue,
-  type FreeCells,
+  type StoredFormula,
+  type StoredFreeCells,
   type StoredRecord,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
@@ -38,7 +40,7 @@ export class SheetCache {
 
   /** Of sheets not in memory: a write has its sheet read first, so these stay true until then. */
   private readonly counts = new Map<string, number>();
-  private readonly freeRows = new Map<string, FreeRows>();
+  private readonly freeRows = new Map<string, StoredFreeRows>();
   private readonly dropListeners: ((sheetId: string) => void)[] = [];
 
   constructor(private readonly store: Store) {}
@@ -49,7 +51,7 @@ export class SheetCache {
   }
 
   /** The sheet's rows outside of its records. */
-  async rows(sheetId: string): Promise<FreeRows> {
+  async rows(sheetId: string): Promise<StoredFreeRows> {
     const held = this.freeRows.get(sheetId);
     if (held) return held;
     const sql = `SELECT id, order_key, revision, cells FROM free_row
@@ -59,9 +61,9 @@ export class SheetCache {
       const there = this.freeRows.get(sheetId);
       if (there) return there;
       const found = this.store.statement(database, sql).all(sheetId) as RecordRow[];
-      const rows = new FreeRows(
+      const rows = new FreeRows<StoredFormula>(
         found.map(({ id, order_key: orderKey, revision, cells }) => {
-          return { id, orderKey, revision, cells: JSON.parse(cells) as FreeCells };
+          return { id, orderKey, revision, cells: JSON.parse(cells) as StoredFreeCells };
         }),
       );
       this.freeRows.set(sheetId, rows);
@@ -70,7 +72,7 @@ export class SheetCache {
   }
 
   /** The rows outside of the records, if they are in memory. */
-  rowsAtHand(sheetId: string): FreeRows | undefined {
+  rowsAtHand(sheetId: string): StoredFreeRows | undefined {
     return this.freeRows.get(sheetId);
   }
 

@@ -1,5 +1,5 @@
 import type { SheetLook } from '@varn/contract';
-import type { Column } from '@varn/core';
+import type { StoredColumn } from '@varn/core';
 import type { SheetFacts } from './catalog';
 import type { LostColumnEntry } from './entities';
 
@@ -7,7 +7,7 @@ import type { LostColumnEntry } from './entities';
 export interface SheetShape {
   readonly name: string;
   readonly place: number;
-  readonly columns: readonly Column[];
+  readonly columns: readonly StoredColumn[];
   readonly looseColumns: readonly string[];
   readonly lostColumns: readonly LostColumnEntry[];
   readonly look: SheetLook;

@@ -9,7 +9,5 @@ export type StoredDefinition = FormDefinition<FormFormula>;
 export interface StoredDraft {
   readonly definition: StoredDefinition;
   /** Columns that are in no sheet yet, and columns of the sheet with other settings. */
-  readonly columns: readonly Column[];
-  /** Formulas of computed columns among them, by column id. */
-  readonly formulas: Readonly<Record<string, FormFormula>>;
+  readonly columns: readonly Column<FormFormula>[];
 }

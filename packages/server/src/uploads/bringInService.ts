@@ -78,7 +78,7 @@ export class BringInService {
     const locale = typeof into === 'string' ? this.localeOf(into, person) : into.locale;
     const timeZone =
       typeof into === 'string' ? (this.catalog.workbook(into)?.timeZone ?? 'UTC') : into.timeZone;
-    const columns = order.columns.map(({ heading, kind }): Column => ({
+    const columns = order.columns.map(({ heading, kind }): Column<never> => ({
       id: newId(),
       heading,
       kind,

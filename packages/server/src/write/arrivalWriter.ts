@@ -5,7 +5,7 @@ import {
   PLAIN_PATTERN,
   type CellValue,
   type Column,
-  type FreeCell,
+  type StoredFreeCell,
 } from '@varn/core';
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
@@ -27,7 +27,7 @@ export interface NewWorkbook {
 
 export interface ArrivingSheet {
   readonly name: string;
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<never>[];
 }
 
 /** Gives records batch by batch, in the order of the sheet's columns; at the end its top matter. */
@@ -129,7 +129,7 @@ export class ArrivalWriter implements OnModuleInit {
           const looseColumns = Array.from({ length: Math.max(0, width - columns.length) }, newId);
           const places = [...columns.map(({ id }) => id), ...looseColumns];
           for (const [n, texts] of topMatter.entries()) {
-            const cells = texts.flatMap((value, column): [string, FreeCell][] =>
+            const cells = texts.flatMap((value, column): [string, StoredFreeCell][] =>
               value === null ? [] : [[places[column] ?? '', { value }]],
             );
             await em.insert(FreeRowEntity, {
@@ -199,7 +199,7 @@ class Gathered {
   readonly highestNumbers = new Map<string, number>();
   private readonly choices = new Map<string, Set<string>>();
 
-  constructor(private readonly columns: readonly Column[]) {
+  constructor(private readonly columns: readonly Column<never>[]) {
     for (const { id, kind, settings } of columns) {
       if (kind === 'oneChoice' && !settings.choices) this.choices.set(id, new Set());
     }
@@ -216,7 +216,7 @@ class Gathered {
     return cells;
   }
 
-  columnsWithChoices(): Column[] {
+  columnsWithChoices(): Column<never>[] {
     return this.columns.map((column) => {
       const choices = this.choices.get(column.id);
       return choices
@@ -225,7 +225,7 @@ class Gathered {
     });
   }
 
-  private note({ id, kind, settings }: Column, value: string): void {
+  private note({ id, kind, settings }: Column<never>, value: string): void {
     const choices = this.choices.get(id);
     if (choices && choices.size < MOST_CHOICES) choices.add(value);
     if (kind !== 'runningNumber') return;

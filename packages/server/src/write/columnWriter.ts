@@ -12,7 +12,7 @@ import {
   sayProblem,
   showValue,
   type Calculation,
-  type Column,
+  type StoredColumn,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
@@ -55,7 +55,12 @@ export class ColumnWriter {
   async addColumn(sheetId: string, order: AddColumn, writer: Writer): Promise<void> {
     const { heading, kind, settings = {}, place, formula, follows = true, revision } = order;
     const calculation = formula === undefined ? null : await this.formulasOf(sheetId);
-    const column: Column = { id: newId(), heading: heading.trim(), kind: KINDS[kind].id, settings };
+    const column: StoredColumn = {
+      id: newId(),
+      heading: heading.trim(),
+      kind: KINDS[kind].id,
+      settings,
+    };
     await this.path.reshape(sheetId, revision, writer, (sheet, site) => {
       refuseTaken(heading, headingsOf(sheet.columns));
       if (!sheet.hasRecords) {
@@ -77,7 +82,7 @@ export class ColumnWriter {
    */
   async bringColumns(
     sheetId: string,
-    planned: readonly Column[],
+    planned: readonly StoredColumn[],
     writeId: string,
     writer: Writer,
   ): Promise<void> {
@@ -142,7 +147,11 @@ export class ColumnWriter {
   }
 
   /** A column that becomes a running number goes on above the highest it holds. */
-  private goOnFrom(before: Column, after: Column, { database, model }: WriteSite): void {
+  private goOnFrom(
+    before: StoredColumn,
+    after: StoredColumn,
+    { database, model }: WriteSite,
+  ): void {
     if (after.kind !== 'runningNumber' || before.kind === 'runningNumber') return;
     const next = runningNumberIn(model.highestNumber(after.id).next());
     if (next) this.records.startNumbers(database, after.id, next.number - 1);
@@ -248,7 +257,7 @@ export class ColumnWriter {
 }
 
 /** A running number without a pattern is written as the highest that the column holds. */
-function numberedLike({ model }: WriteSite, column: Column): Column {
+function numberedLike({ model }: WriteSite, column: StoredColumn): StoredColumn {
   if (column.kind !== 'runningNumber' || column.settings.pattern !== undefined) return column;
   const pattern = runningNumberIn(model.highestNumber(column.id).next())?.pattern ?? '0';
   return pattern === '0' ? column : { ...column, settings: { ...column.settings, pattern } };

@@ -7,7 +7,7 @@ import {
   sayFormulaProblem,
   type Calculation,
   type CellValue,
-  type Column,
+  type StoredColumn,
   type ColumnSettings,
   type ReadingContext,
 } from '@varn/core';
@@ -25,7 +25,7 @@ export interface CellChange {
   readonly value: CellValue;
 }
 
-export const headingsOf = (columns: readonly Column[]): string[] =>
+export const headingsOf = (columns: readonly StoredColumn[]): string[] =>
   columns.map(({ heading }) => heading);
 
 /** Whether two settings read typed text alike, so that nothing stored changes. */
@@ -37,15 +37,15 @@ const sameReading = (a: ColumnSettings, b: ColumnSettings): boolean =>
 
 /** A column as a change makes it. @throws Refused 400 where its formula is none */
 export function changedColumn(
-  before: Column,
+  before: StoredColumn,
   sheet: SheetFacts,
   { kind, settings, formula, follows }: ColumnChange,
   calculation: Calculation | null,
-): Column {
+): StoredColumn {
   const { formula: stored, follows: followed, ...looks } = before.settings;
   const look = settings ?? looks;
   const as = kind ?? before.kind;
-  const column: Column = { ...before, kind: as, settings: look };
+  const column: StoredColumn = { ...before, kind: as, settings: look };
   if (as !== 'computed') return column;
   if (formula !== undefined && calculation) {
     return computed(column, sheet, calculation, formula, follows ?? followed ?? true);
@@ -63,12 +63,12 @@ export function changedColumn(
 
 /** A column with a formula, tied to what it reads. @throws Refused 400 where it is none */
 export function computed(
-  column: Column,
+  column: StoredColumn,
   sheet: SheetFacts,
   calculation: Calculation,
   text: string,
   follows: boolean,
-): Column {
+): StoredColumn {
   const home = calculation.sheet(sheet.id);
   if (!home) throw Refused.notFound('sheet');
   const typed = text.trim().replace(/^=/, '');
@@ -96,7 +96,7 @@ export function computed(
 
 /** A column computed as of writing that is new: its records count as written now. */
 export function filledAtOnce(
-  column: Column,
+  column: StoredColumn,
   { sheet, model }: WriteSite,
   calculation: Calculation | null,
 ): CellChange[] {
@@ -138,7 +138,11 @@ export function refuseTaken(heading: string, others: readonly string[]): void {
 }
 
 /** Values of a column that are others under its new kind or formula, as they are now stored. */
-export function convertedCells(before: Column, after: Column, site: WriteSite): CellChange[] {
+export function convertedCells(
+  before: StoredColumn,
+  after: StoredColumn,
+  site: WriteSite,
+): CellChange[] {
   if (before.settings.formula === undefined && after.settings.formula === undefined) {
     return rereadCells(before, after, site);
   }
@@ -157,8 +161,8 @@ export function convertedCells(before: Column, after: Column, site: WriteSite): 
 
 /** Values of a column that its new kind, or what it says of reading, makes others. */
 export function rereadCells(
-  before: Column,
-  after: Column,
+  before: StoredColumn,
+  after: StoredColumn,
   { sheet, model }: WriteSite,
 ): CellChange[] {
   if (before.kind === after.kind && sameReading(before.settings, after.settings)) return [];

@@ -1,9 +1,9 @@
 import type {
+  StoredFreeRows,
   Calculation,
   Cells,
-  FreeCells,
-  FreeRow,
-  FreeRows,
+  StoredFreeCells,
+  StoredFreeRow,
   RangeName,
   SheetModel,
   StoredRecord,
@@ -32,7 +32,7 @@ export interface WriteSite {
   readonly database: Database;
   readonly sheet: SheetFacts;
   readonly model: SheetModel;
-  readonly rows: FreeRows;
+  readonly rows: StoredFreeRows;
   /** The workbook's formulas, or `null` where it has none. */
   readonly calculation: Calculation | null;
   /** The serial of now in the workbook's zone. */
@@ -46,7 +46,7 @@ export type RecordDecision = RecordChange & {
 };
 
 /** What is to be done to one row outside of the records. */
-export type RowDecision = RowChange & { readonly part: 'row'; readonly row: FreeRow };
+export type RowDecision = RowChange & { readonly part: 'row'; readonly row: StoredFreeRow };
 
 export type SheetDecision = SheetChange & { readonly part: 'sheet'; readonly sheetId: string };
 
@@ -119,7 +119,7 @@ export const moved = (stored: StoredRecord, orderKey: number): RecordDecision =>
   after: { orderKey },
 });
 
-export const rowAdded = (row: FreeRow): RowDecision => ({
+export const rowAdded = (row: StoredFreeRow): RowDecision => ({
   part: 'row',
   kind: 'rowAdded',
   row,
@@ -127,7 +127,7 @@ export const rowAdded = (row: FreeRow): RowDecision => ({
   after: row.cells,
 });
 
-export const rowChanged = (stored: FreeRow, cells: FreeCells): RowDecision => ({
+export const rowChanged = (stored: StoredFreeRow, cells: StoredFreeCells): RowDecision => ({
   part: 'row',
   kind: 'rowChanged',
   row: { ...stored, revision: stored.revision + 1, cells },
@@ -135,7 +135,7 @@ export const rowChanged = (stored: FreeRow, cells: FreeCells): RowDecision => ({
   after: cells,
 });
 
-export const rowRemoved = (stored: FreeRow): RowDecision => ({
+export const rowRemoved = (stored: StoredFreeRow): RowDecision => ({
   part: 'row',
   kind: 'rowRemoved',
   row: { ...stored, revision: stored.revision + 1 },
@@ -143,7 +143,7 @@ export const rowRemoved = (stored: FreeRow): RowDecision => ({
   after: null,
 });
 
-export const rowPutBack = (binned: FreeRow): RowDecision => ({
+export const rowPutBack = (binned: StoredFreeRow): RowDecision => ({
   part: 'row',
   kind: 'rowPutBack',
   row: { ...binned, revision: binned.revision + 1 },
@@ -151,7 +151,7 @@ export const rowPutBack = (binned: FreeRow): RowDecision => ({
   after: binned.cells,
 });
 
-export const rowMoved = (stored: FreeRow, orderKey: number): RowDecision => ({
+export const rowMoved = (stored: StoredFreeRow, orderKey: number): RowDecision => ({
   part: 'row',
   kind: 'rowMoved',
   row: { ...stored, revision: stored.revision + 1, orderKey },

@@ -436,7 +436,7 @@ describe('columns', () => {
       follows: false,
     });
     const share = made.body.columns.findIndex(({ heading }) => heading === 'Share');
-    expect(made.body.formulas[made.body.columns[share]?.id ?? '']).toBe(
+    expect(made.body.columns[share]?.settings.formula).toBe(
       `='Deposit'/MAX('Kit loans'!'Deposit')`,
     );
     const stored = (await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 5, 1))).records[0]

@@ -25,10 +25,10 @@ import {
   typedCells,
   type Calculation,
   type Cells,
-  type FreeCell,
-  type FreeCells,
-  type FreeRow,
-  type FreeRows,
+  type StoredFreeCell,
+  type StoredFreeCells,
+  type StoredFreeRow,
+  type StoredFreeRows,
   type JudgedRecord,
   type SheetModel,
   type StoredRecord,
@@ -278,9 +278,9 @@ class Edit {
   }
 
   /** Rows that a write below the last one makes. */
-  private rowsUpTo(last: number): Map<number, FreeRow> {
+  private rowsUpTo(last: number): Map<number, StoredFreeRow> {
     const { rows } = this.site;
-    const made = new Map<number, FreeRow>();
+    const made = new Map<number, StoredFreeRow>();
     let orderKey = rows.at(rows.count - 1)?.orderKey ?? 0;
     for (let number = rows.count + 1; number <= last; number += 1) {
       orderKey += ORDER_GAP;
@@ -290,14 +290,14 @@ class Edit {
   }
 
   private freeCells(
-    row: FreeRow,
+    row: StoredFreeRow,
     { cells: texts, shown = {} }: FreeRowEdit,
     at: number,
     columns: readonly string[],
-  ): FreeCells | null {
-    const cells: Record<string, FreeCell> = { ...row.cells };
+  ): StoredFreeCells | null {
+    const cells: Record<string, StoredFreeCell> = { ...row.cells };
     const touched = new Set<string>();
-    const put = (id: string, cell: FreeCell | null): void => {
+    const put = (id: string, cell: StoredFreeCell | null): void => {
       if (!cell) return;
       touched.add(id);
       if (isBlankCell(cell)) Reflect.deleteProperty(cells, id);
@@ -318,10 +318,10 @@ class Edit {
 
   private freeCell(
     text: string,
-    held: FreeCell | undefined,
+    held: StoredFreeCell | undefined,
     at: number,
     index: string,
-  ): FreeCell | null {
+  ): StoredFreeCell | null {
     const { sheet, now } = this.site;
     const { locale } = sheet.workbook;
     const reading = readFree(text, held, { locale, now });
@@ -392,7 +392,12 @@ class Edit {
   }
 }
 
-const blankRow = (orderKey: number): FreeRow => ({ id: newId(), orderKey, revision: 1, cells: {} });
+const blankRow = (orderKey: number): StoredFreeRow => ({
+  id: newId(),
+  orderKey,
+  revision: 1,
+  cells: {},
+});
 
 function checkSize({ records = [], added: fresh = [], rows = [] }: EditCells): void {
   let cells = 0;
@@ -439,14 +444,14 @@ function guardShape(sheet: SheetFacts, revision: number, byPlace: boolean): void
   );
 }
 
-function freeRowAt(rows: FreeRows, number: number): FreeRow {
+function freeRowAt(rows: StoredFreeRows, number: number): StoredFreeRow {
   const row = rows.at(number - 1);
   if (!row)
     throw Refused.badRequest('noSuchRow', `There is no row ${number} outside of the records.`);
   return row;
 }
 
-function guardRow(row: FreeRow, revision: number): void {
+function guardRow(row: StoredFreeRow, revision: number): void {
   if (row.revision === revision) return;
   throw Refused.conflict(
     'changedSince',

@@ -57,7 +57,7 @@ export class SheetWriter {
           workbook: workbookId,
           name,
           place: Math.max(-1, ...others.map(({ place }) => place)) + 1,
-          columns: headings.map((heading): Column => ({
+          columns: headings.map((heading): Column<never> => ({
             id: newId(),
             heading: heading.trim(),
             kind: 'text',

@@ -1,5 +1,11 @@
 import type { Undo, UndoEntry, UndoView, Written } from '@varn/contract';
-import { sayWrite, type ChangeKind, type Cells, type FreeRow, type StoredRecord } from '@varn/core';
+import {
+  sayWrite,
+  type ChangeKind,
+  type Cells,
+  type StoredFreeRow,
+  type StoredRecord,
+} from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
@@ -93,7 +99,7 @@ export class UndoWriter {
       row: site.rows.get(id),
       onWire: (cells) => cells && wireCells(cells, sheet),
       binnedRecord: () => this.records.binned<StoredRecord>(site.database, 'record', sheetId, id),
-      binnedRow: () => this.records.binned<FreeRow>(site.database, 'free_row', sheetId, id),
+      binnedRow: () => this.records.binned<StoredFreeRow>(site.database, 'free_row', sheetId, id),
     };
   }
 
@@ -133,9 +139,9 @@ export function undoStacks<W extends Pick<OwnWrite, 'writeId' | 'undoes' | 'kind
 /** A write's lines with what they concern as it is now. */
 interface Scene extends WriteSite {
   readonly record: StoredRecord | undefined;
-  readonly row: FreeRow | undefined;
+  readonly row: StoredFreeRow | undefined;
   readonly binnedRecord: () => StoredRecord | undefined;
-  readonly binnedRow: () => FreeRow | undefined;
+  readonly binnedRow: () => StoredFreeRow | undefined;
   /** A record's cells as the API tells them. */
   readonly onWire: (cells: Cells | null) => object | null;
 }

@@ -2,7 +2,7 @@ import {
   judgeWrite,
   rowOfPosition,
   type Calculation,
-  type FreeRows,
+  type StoredFreeRows,
   type SheetModel,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
@@ -294,7 +294,7 @@ function applyRecord(
 
 function applyRow(
   { kind, row, before }: RowDecision,
-  rows: FreeRows,
+  rows: StoredFreeRows,
   calculation: Calculation | null,
   sheetId: string,
 ): void {

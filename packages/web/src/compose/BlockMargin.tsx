@@ -186,7 +186,7 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
 
 function labelled(
   held: FieldBlock | GroupBlock,
-  column: Column,
+  column: Column<string>,
   text: string,
 ): FieldBlock | GroupBlock {
   if (held.is === 'group') return { ...held, label: text.trim() || held.label };

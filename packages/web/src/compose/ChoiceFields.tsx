@@ -13,9 +13,9 @@ import { set } from './edits';
 import { checkSetting } from './settingChecks';
 
 interface ChoiceFieldsProps {
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly locale: LocaleFacts;
-  readonly put: (to: Column) => void;
+  readonly put: (to: Column<string>) => void;
   /** The sheet the column is in; `null` while it is in none yet. */
   readonly sheetId: string | null;
 }
@@ -25,7 +25,7 @@ export function ChoiceFields({ column, locale, put, sheetId }: ChoiceFieldsProps
   const { choices = [], own, separator } = column.settings;
   const putSetting = <K extends keyof ColumnSettings>(
     name: K,
-    value: ColumnSettings[K] | undefined | '',
+    value: ColumnSettings<string>[K] | undefined | '',
   ): void => put({ ...column, settings: set(column.settings, name, value) });
   const putOwn = (mark: string): void =>
     put({ ...column, settings: { ...column.settings, own: mark } });

@@ -19,14 +19,14 @@ import { ChoiceFields } from './ChoiceFields';
 import { FormulaLine } from './FormulaLine';
 import { RenameColumn } from './RenameColumn';
 import { newId } from '../api/newId';
-import { changeColumn, set, setFormula, storeApart } from './edits';
+import { changeColumn, set, storeApart } from './edits';
 import { StoredChoice } from './StoredChoice';
 import { checkHeading, checkSetting } from './settingChecks';
 import type { Composing } from './useCompose';
 
 interface ColumnDetailsProps {
   readonly composing: Composing;
-  readonly column: Column;
+  readonly column: Column<string>;
   /** The field that writes it. */
   readonly block: FieldBlock;
   readonly locale: LocaleFacts;
@@ -44,10 +44,10 @@ export function ColumnDetails(props: ColumnDetailsProps) {
   const { label } = block;
   const isPlanned = !composing.inSheet.has(column.id);
   const [kind, setKind] = useState<KindId | null>(null);
-  const put = (to: Column): void => composing.edit((layout) => changeColumn(layout, to));
+  const put = (to: Column<string>): void => composing.edit((layout) => changeColumn(layout, to));
   const putSetting = <K extends keyof ColumnSettings>(
     name: K,
-    value: ColumnSettings[K] | undefined | '',
+    value: ColumnSettings<string>[K] | undefined | '',
   ): void => put({ ...column, settings: set(column.settings, name, value) });
   const [failure, setFailure] = useState('');
   const change = useMemo(() => (kind === null ? {} : { kind }), [kind]);
@@ -61,7 +61,8 @@ export function ColumnDetails(props: ColumnDetailsProps) {
   };
   const others = writtenBy[column.id] ?? [];
   const { typing } = kindOf(column);
-  const formula = composing.layout.formulas[column.id];
+  const { formula } = column.settings;
+  const isInDraft = composing.layout.columns.some(({ id }) => id === column.id);
   return (
     <>
       <HStack gap="3" align="start">
@@ -143,13 +144,13 @@ export function ColumnDetails(props: ColumnDetailsProps) {
           onPut={(text) => putSetting('pattern', text.trim())}
         />
       )}
-      {column.kind === 'computed' && (isPlanned || formula !== undefined) && (
+      {column.kind === 'computed' && isInDraft && (
         <FormulaLine
           composing={composing}
           label="Its formula"
           hint="'Price' * 'Quantity'"
           value={formula ?? ''}
-          onPut={(text) => composing.edit((layout) => setFormula(layout, column.id, text))}
+          onPut={(text) => putSetting('formula', text)}
         />
       )}
       <Tick

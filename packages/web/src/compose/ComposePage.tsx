@@ -78,11 +78,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
     () => ({
       ...draft.form,
       definition: layout.definition,
-      sheet: {
-        ...draft.form.sheet,
-        columns: [...columns],
-        formulas: { ...draft.form.sheet.formulas, ...layout.formulas },
-      },
+      sheet: { ...draft.form.sheet, columns: [...columns] },
     }),
     [draft.form, layout, columns],
   );
@@ -277,7 +273,7 @@ function checksOf(
     name: form.name,
     columns,
     writtenElsewhere: new Set(Object.keys(writtenBy)),
-    formulas: layout.formulas,
+    planned: layout.columns,
     ...ground,
   });
 }

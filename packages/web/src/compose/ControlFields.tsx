@@ -21,7 +21,7 @@ import { checkDetail } from './settingChecks';
 
 interface ControlFieldsProps {
   readonly block: FieldBlock | GroupBlock;
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly workbookId: string;
   readonly put: (to: (held: FieldBlock | GroupBlock) => Block) => void;
 }
@@ -170,7 +170,7 @@ export function ControlFields({ block, column, workbookId, put }: ControlFieldsP
   );
 }
 
-const hasLimits = (column: Column): boolean =>
+const hasLimits = (column: Column<string>): boolean =>
   ['text', 'number', 'wholeNumber', 'money', 'date', 'time', 'moment'].includes(column.kind);
 
 const LIMIT_WORDS = {
@@ -180,20 +180,20 @@ const LIMIT_WORDS = {
   number: 'number',
 } as const;
 
-function limitLabel(column: Column, end: 'from' | 'to'): string {
+function limitLabel(column: Column<string>, end: 'from' | 'to'): string {
   if (column.kind === 'text') return end === 'from' ? 'Characters from' : 'to';
   const iso = kindOf(column).iso;
   const like = { date: ' (2026-03-28)', time: ' (08:00)', moment: '' }[iso ?? 'moment'];
   return end === 'from' ? `At least${like}` : `At most${like}`;
 }
 
-function writtenLimit(limit: number | undefined, column: Column): string {
+function writtenLimit(limit: number | undefined, column: Column<string>): string {
   if (limit === undefined) return '';
   const wire = toWire(limit, column);
   return typeof wire === 'string' ? wire : String(limit);
 }
 
-function readLimit(text: string, column: Column): number | undefined {
+function readLimit(text: string, column: Column<string>): number | undefined {
   if (text.trim() === '') return undefined;
   const value = kindOf(column).iso ? fromWire(text.trim(), column) : Number(text);
   return typeof value === 'number' && Number.isFinite(value) ? value : undefined;

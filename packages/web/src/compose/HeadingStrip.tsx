@@ -55,7 +55,7 @@ export const HeadingStrip = memo(function HeadingStrip(props: HeadingStripProps)
 });
 
 interface OpenHeadingProps {
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly isComing: boolean;
   readonly onLift: (columnId: string) => void;
 }

@@ -11,7 +11,7 @@ const MOST_TAKEN = 200;
 
 interface HeldChoicesProps {
   readonly sheetId: string;
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly onTake: (texts: readonly string[]) => void;
 }
 

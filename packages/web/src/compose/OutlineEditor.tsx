@@ -59,7 +59,6 @@ export function OutlineEditor({ composing, form, typed, onTyped, onName }: Outli
     const reading = readOutline(next, {
       columns: columns.filter(({ id }) => inSheet.has(id)),
       planned: layout.columns.filter(({ id }) => !inSheet.has(id)),
-      formulas: { ...form.sheet.formulas, ...layout.formulas },
       previous: layout.definition,
       newId,
     });
@@ -69,7 +68,6 @@ export function OutlineEditor({ composing, form, typed, onTyped, onName }: Outli
         blocks: sharing(layout.definition.blocks, reading.definition.blocks),
       },
       columns: sharing(layout.columns, reading.columns),
-      formulas: reading.formulas,
     };
     onTyped({ text: next, reading, layout: read });
     composing.edit(() => read, sitting.current);
@@ -154,10 +152,10 @@ function unreadLines({ text, reading }: TypedOutline): string {
 }
 
 const outlinedForm = (
-  { name, sheet }: FormView,
-  { definition, formulas }: Layout,
-  columns: readonly Column[],
-): OutlinedForm => ({ name, definition, columns, formulas: { ...sheet.formulas, ...formulas } });
+  { name }: FormView,
+  { definition }: Layout,
+  columns: readonly Column<string>[],
+): OutlinedForm => ({ name, definition, columns });
 
 /** The form as its users would see it; it comes a moment after the typing. */
 function LivePicture({ form }: { form: FormView }) {

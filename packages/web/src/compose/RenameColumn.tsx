@@ -8,7 +8,7 @@ import { Notice } from '../ui/Notice';
 
 interface RenameColumnProps {
   readonly sheet: SheetView;
-  readonly column: Column;
+  readonly column: Column<string>;
   /** What the form calls it. */
   readonly heading: string;
   readonly onRenamed: () => void;

@@ -15,7 +15,7 @@ import type { Composing } from './useCompose';
 interface StartFieldsProps {
   readonly composing: Composing;
   readonly block: FieldBlock | GroupBlock;
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly put: (to: (held: FieldBlock | GroupBlock) => Block) => void;
 }
 

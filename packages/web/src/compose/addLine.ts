@@ -22,7 +22,6 @@ export function addLines(
   const reading = readOutline(text, {
     columns: columns.filter(({ id }) => inSheet.has(id)),
     planned: columns.filter(({ id }) => !inSheet.has(id)),
-    formulas: layout.formulas,
     newId,
   });
   const isThere = (block: Block): boolean => columnIdsOf(block).some((id) => placed.has(id));
@@ -36,7 +35,6 @@ export function addLines(
     {
       ...layout,
       columns: [...layout.columns.filter(({ id }) => !replaced.has(id)), ...coming],
-      formulas: { ...layout.formulas, ...reading.formulas },
     },
     blocks,
     spot,

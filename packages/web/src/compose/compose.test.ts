@@ -28,12 +28,11 @@ import {
 } from './edits';
 import type { Composing } from './useCompose';
 
-const column = (id: string): Column => ({ id, heading: id, kind: 'text', settings: {} });
+const column = (id: string): Column<string> => ({ id, heading: id, kind: 'text', settings: {} });
 const field = (id: string): Block => ({ is: 'field', id, columnId: `c-${id}` });
 const layoutOf = (...ids: string[]): Layout => ({
   definition: { blocks: ids.map(field) },
   columns: ids.map((id) => column(`c-${id}`)),
-  formulas: {},
 });
 const idsOf = ({ definition }: Layout): string[] => definition.blocks.map(({ id }) => id);
 const none: ReadonlySet<string> = new Set();
@@ -104,7 +103,7 @@ test('of boxes, adding a choice adds a column, renaming renames it, taking away 
     members: [{ id: 'm', columnId: 'c-a', label: 'Earthy' }],
   };
   const like = column('c-a');
-  const begun: Layout = { definition: { blocks: [group] }, columns: [], formulas: {} };
+  const begun: Layout = { definition: { blocks: [group] }, columns: [] };
   const grown = addMember(begun, group, 'Sewage', like, { member: 'n', column: 'c-n' });
   expect(grown.columns.map(({ heading }) => heading)).toEqual(['Smell Sewage']);
   const [now] = grown.definition.blocks as GroupBlock[];
@@ -120,7 +119,7 @@ test('of boxes, adding a choice adds a column, renaming renames it, taking away 
 
 test('several choices go apart into a column each and together into one cell, and lose nothing', () => {
   const choices = ['Earthy', 'a, b', ''];
-  const smell: Column = { ...column('c'), kind: 'severalChoices', settings: { choices } };
+  const smell: Column<string> = { ...column('c'), kind: 'severalChoices', settings: { choices } };
   const field: FieldBlock = {
     is: 'field',
     id: 'f',
@@ -131,7 +130,7 @@ test('several choices go apart into a column each and together into one cell, an
     shownWhen: "'Depth' > 1",
     width: 6,
   };
-  const whole: Layout = { definition: { blocks: [field] }, columns: [smell], formulas: {} };
+  const whole: Layout = { definition: { blocks: [field] }, columns: [smell] };
   let n = 0;
   const newId = (): string => `n${(n += 1)}`;
   const apart = storeApart(whole, field, smell, newId);
@@ -146,17 +145,17 @@ test('several choices go apart into a column each and together into one cell, an
   expect(together.columns).toMatchObject([
     { heading: 'Smell', kind: 'severalChoices', settings: { choices } },
   ]);
-  const bare: Column = { ...smell, settings: {} };
+  const bare: Column<string> = { ...smell, settings: {} };
   expect(storeApart(whole, field, bare, newId)).toBe(whole);
 });
 
-test('a changed column of the sheet is planned, without the formula it holds by identity', () => {
-  const stored: Column = {
+test('a changed column of the sheet is planned with its formula, once', () => {
+  const stored: Column<string> = {
     ...column('c-x'),
-    settings: { unit: 'm', formula: { text: '1', references: [] } },
+    settings: { unit: 'm', formula: '=1' },
   };
   const layout = changeColumn(layoutOf('a'), stored);
-  expect(layout.columns.at(-1)).toEqual({ ...column('c-x'), settings: { unit: 'm' } });
+  expect(layout.columns.at(-1)).toEqual(stored);
   expect(changeColumn(layout, { ...stored, heading: 'y' }).columns).toHaveLength(2);
 });
 
@@ -206,7 +205,7 @@ function cured(code: FormCheck['code'], layout: Layout, around: Partial<CheckGro
     name: 'Log',
     columns: layout.columns,
     writtenElsewhere: new Set<string>(),
-    formulas: layout.formulas,
+    planned: layout.columns,
     names: new Set<string>(),
     sheets: new Set<string>(),
     locale: localeFacts('en-GB'),
@@ -235,7 +234,6 @@ function cured(code: FormCheck['code'], layout: Layout, around: Partial<CheckGro
 const put = (...blocks: Block[]): Layout => ({
   definition: { blocks },
   columns: [{ ...column('ph'), kind: 'number' }, column('other')],
-  formulas: {},
 });
 const ph: FieldBlock = { is: 'field', id: 'f', columnId: 'ph' };
 
@@ -255,7 +253,11 @@ test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null
   ],
   [
     'computedFromItself',
-    { ...put(ph, { ...ph, id: 'o', columnId: 'other' }), formulas: { other: "'other' + 1" } },
+    changeColumn(put(ph, { ...ph, id: 'o', columnId: 'other' }), {
+      ...column('other'),
+      kind: 'computed',
+      settings: { formula: "'other' + 1" },
+    }),
     {},
     'Go to it',
     'to o',

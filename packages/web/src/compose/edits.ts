@@ -15,9 +15,7 @@ import {
 /** A form as it is being laid out: its definition, and the columns that come or change with it. */
 export interface Layout {
   readonly definition: FormDefinition;
-  readonly columns: readonly Column[];
-  /** Formulas of computed columns among them, by column id. */
-  readonly formulas: Readonly<Record<string, string>>;
+  readonly columns: readonly Column<string>[];
 }
 
 /** Where a block is put: before or after another, or on its row. `null` stands for the end. */
@@ -63,9 +61,6 @@ export function takeOff(layout: Layout, blockId: string, inSheet: ReadonlySet<st
   return {
     definition: { ...layout.definition, blocks: rest },
     columns: layout.columns.filter(({ id }) => !dropped.has(id)),
-    formulas: Object.fromEntries(
-      Object.entries(layout.formulas).filter(([id]) => !dropped.has(id)),
-    ),
   };
 }
 
@@ -107,18 +102,12 @@ export function setBeside(layout: Layout, blockId: string, isBeside: boolean): L
 }
 
 /** Changes a column: one that is planned, or one of the sheet, which is planned with it from then on. */
-export function changeColumn(layout: Layout, column: Column): Layout {
-  const { formula: _formula, ...settings } = column.settings;
-  const made = { ...column, settings };
+export function changeColumn(layout: Layout, column: Column<string>): Layout {
   const isPlanned = layout.columns.some(({ id }) => id === column.id);
   const columns = isPlanned
-    ? layout.columns.map((each) => (each.id === column.id ? made : each))
-    : [...layout.columns, made];
+    ? layout.columns.map((each) => (each.id === column.id ? column : each))
+    : [...layout.columns, column];
   return { ...layout, columns };
-}
-
-export function setFormula(layout: Layout, columnId: string, formula: string): Layout {
-  return { ...layout, formulas: { ...layout.formulas, [columnId]: formula } };
 }
 
 /** A field for a column of the sheet that is not on the page yet. */
@@ -145,12 +134,12 @@ export function addMember(
   layout: Layout,
   group: GroupBlock,
   label: string,
-  like: Column,
+  like: Column<string>,
   ids: { readonly member: string; readonly column: string },
 ): Layout {
   const { formula: _formula, ...settings } = like.settings;
   const heading = memberHeading(group.label, group.as, label);
-  const column: Column = { ...like, id: ids.column, heading, settings };
+  const column: Column<string> = { ...like, id: ids.column, heading, settings };
   const member: Member = {
     id: ids.member,
     columnId: ids.column,
@@ -206,8 +195,8 @@ export function renameMember(
 export function changeMembers(
   layout: Layout,
   group: GroupBlock,
-  columns: readonly Column[],
-  to: (column: Column) => Column,
+  columns: readonly Column<string>[],
+  to: (column: Column<string>) => Column<string>,
 ): Layout {
   const ids = new Set(columnIdsOf(group));
   return columns
@@ -219,7 +208,7 @@ export function changeMembers(
 export function storeApart(
   layout: Layout,
   field: FieldBlock,
-  column: Column,
+  column: Column<string>,
   newId: () => string,
 ): Layout {
   const { block, columns } = storedApart(field, column, newId);

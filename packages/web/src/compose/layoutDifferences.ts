@@ -3,15 +3,13 @@ import { isSame } from '@varn/core';
 import type { Layout } from './edits';
 
 /** Columns planned in both layouts that differ, a sentence each. */
-export function sayColumnDifferences(
-  mine: Layout,
-  theirs: Pick<DraftView, 'columns' | 'formulas'>,
-): string[] {
+export function sayColumnDifferences(mine: Layout, theirs: Pick<DraftView, 'columns'>): string[] {
   const others = new Map(theirs.columns.map((column) => [column.id, column]));
   return mine.columns.flatMap((column) => {
     const { id, heading } = column;
     const other = others.get(id);
-    const isAlike = isSame(column, other) && mine.formulas[id] === theirs.formulas[id];
-    return !other || isAlike ? [] : [`The kind or formula of the new column ‘${heading}’ differs.`];
+    return !other || isSame(column, other)
+      ? []
+      : [`The kind or formula of the new column ‘${heading}’ differs.`];
   });
 }

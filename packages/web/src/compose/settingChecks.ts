@@ -12,7 +12,7 @@ const write = (allowed: string | null | undefined): string | undefined =>
 /** What is wrong with a setting of a column, if anything is. */
 export const checkSetting = <K extends keyof ColumnSettings>(
   name: K,
-  value: ColumnSettings[K],
+  value: ColumnSettings<string>[K],
 ): string | undefined => write(settingProblem({ [name]: value })?.allowed);
 
 /** What is wrong with a detail of a control, if anything is. */

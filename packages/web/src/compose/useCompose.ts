@@ -24,7 +24,7 @@ export type Keeping =
 export interface Composing {
   readonly layout: Layout;
   /** The sheet's columns with those that come with the form. */
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<string>[];
   readonly inSheet: ReadonlySet<string>;
   /** What formulas can call. */
   readonly ground: FormulaGround;
@@ -51,10 +51,9 @@ interface Steps {
   readonly sitting?: string | undefined;
 }
 
-const layoutOf = ({ form, columns, formulas }: DraftView): Layout => ({
+const layoutOf = ({ form, columns }: DraftView): Layout => ({
   definition: form.definition,
   columns,
-  formulas,
 });
 
 /** Holds a draft as it is edited: at once on the page, and kept on the server a moment later. */
@@ -78,7 +77,6 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
       const body: SaveDraft = {
         definition: layout.definition,
         columns: [...layout.columns],
-        formulas: { ...layout.formulas },
         revision: revision.current,
       };
       try {

@@ -79,8 +79,8 @@ export function useDraftActs(
         const copy = await request<FormEntry>('POST', paths.forms(workbookId), body);
         writeId.current = newId();
         const { revision } = await request<DraftView>('GET', paths.draft(copy.id));
-        const { definition, columns, formulas } = layout;
-        await request('PUT', paths.draft(copy.id), { definition, columns, formulas, revision });
+        const { definition, columns } = layout;
+        await request('PUT', paths.draft(copy.id), { definition, columns, revision });
         await readWorkbook();
         await navigate(addresses.compose(workbookId, copy.id));
       }),

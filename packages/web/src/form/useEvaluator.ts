@@ -14,12 +14,12 @@ export interface Evaluating {
 
 /** Makes a form's formulas ready. @param elsewhere what is known of those that read other cells */
 export function useEvaluator(
-  { sheet: { columns, formulas: texts } }: FormView,
+  { sheet: { columns } }: FormView,
   { hasFormulas }: PreparedForm<string>,
   { locale, now }: { locale: LocaleFacts; now: number },
   elsewhere: Elsewhere,
 ): Evaluating {
-  const wanted = hasFormulas || Object.keys(texts).length > 0;
+  const wanted = hasFormulas || columns.some(({ settings }) => settings.formula !== undefined);
   const [made, setMade] = useState<Made | null>(null);
 
   useEffect(() => {
@@ -37,10 +37,9 @@ export function useEvaluator(
     if (!made || !wanted) return null;
     return new made.TextFormulas({
       columns,
-      formulas: texts,
       moment: { locale, now: () => now },
     });
-  }, [made, wanted, columns, texts, locale, now]);
+  }, [made, wanted, columns, locale, now]);
   const evaluator = useMemo(
     () => (made && formulas ? new made.TextEvaluator(formulas, elsewhere) : null),
     [made, formulas, elsewhere],

@@ -24,7 +24,6 @@ const sheet: SheetView = {
   hasRecords: true,
   looseColumns: ['l'],
   look: {},
-  formulas: {},
   lost: [],
   columns: [
     { id: 'who', heading: 'Borrower', kind: 'text', settings: {} },

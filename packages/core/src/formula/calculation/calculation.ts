@@ -1,8 +1,7 @@
-import type { Column } from '../../kinds';
 import type { CellValue, ErrorReason, ErrorValue } from '../../values';
 import { isBlankCell, type SheetModel } from '../../sheet';
 import { compile, type Code } from '../compile';
-import { walk } from '../check';
+import { walk } from '../grammar/tree';
 import { isArea, type Area, type Value } from '../functions/area';
 import { stepsTaken, TOO_LONG, withinBudget } from '../functions/budget';
 import { holding, type HeldIndexes } from '../functions/lineIndex';
@@ -11,7 +10,7 @@ import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
 import { parseFormula, type RangeName } from '../references/bind';
 import { Condition } from '../outcomes';
-import type { Reference, StoredFormula } from '../references/reference';
+import type { Reference, StoredColumn, StoredFormula } from '../references/reference';
 import {
   ALL_RECORDS,
   cellKey,
@@ -311,7 +310,7 @@ export class Calculation implements SourceBook {
   }
 
   /** What a column's formula would give each record, before the column has it. */
-  trial(sheet: string, { id, settings: { formula } }: Column): (slot: number) => CellValue {
+  trial(sheet: string, { id, settings: { formula } }: StoredColumn): (slot: number) => CellValue {
     const grid = this.grids.get(sheet);
     if (!grid || !formula) return () => null;
     const path = this.circleWith(sheet, id, formula);

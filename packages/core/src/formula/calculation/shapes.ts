@@ -1,4 +1,4 @@
-import { walk } from '../check';
+import { walk } from '../grammar/tree';
 import type { Expression } from '../grammar/expression';
 import type { Directory } from '../references/bind';
 import type { CellPlace, Reference } from '../references/reference';

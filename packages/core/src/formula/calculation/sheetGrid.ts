@@ -1,19 +1,24 @@
 import { columnLetters } from '../../address';
-import type { Column } from '../../kinds';
-import type { FreeRows, SheetModel } from '../../sheet';
-import type { CellPlace, ColumnPlace, RowPlace } from '../references/reference';
+import type { SheetModel } from '../../sheet';
+import type {
+  CellPlace,
+  ColumnPlace,
+  RowPlace,
+  StoredColumn,
+  StoredFreeRows,
+} from '../references/reference';
 
 /** A sheet as formulas see it: its columns, its free rows, and its records under their heading. */
 export interface GridSheet {
   readonly id: string;
   readonly name: string;
   /** The columns of the record block, in the order they stand. */
-  readonly columns: readonly Column[];
+  readonly columns: readonly StoredColumn[];
   /** Ids of columns without a heading, to the right of the block. */
   readonly looseColumns: readonly string[];
   /** Whether it has a record block; else all of its rows are free. */
   readonly hasRecords: boolean;
-  readonly rows: FreeRows;
+  readonly rows: StoredFreeRows;
   readonly records: SheetModel;
   /** Columns that were deleted: what they were called, and which column they stood after. */
   readonly lost: ReadonlyMap<string, LostColumn>;
@@ -60,7 +65,7 @@ export class SheetGrid {
     return this.indexOfColumn.get(id);
   }
 
-  column(id: string): Column | undefined {
+  column(id: string): StoredColumn | undefined {
     const index = this.indexOfColumn.get(id);
     return index === undefined ? undefined : this.sheet.columns[index];
   }

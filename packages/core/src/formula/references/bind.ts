@@ -1,8 +1,14 @@
 import type { SheetGrid } from '../calculation/sheetGrid';
 import { callProblem } from '../check';
-import { FormulaError, type Expression, type FormulaProblem } from '../grammar/expression';
+import {
+  FormulaError,
+  type Expression,
+  type FormulaProblem,
+  type Span,
+} from '../grammar/expression';
 import { lex, STORED_NOTATION, type Notation, type Token } from '../grammar/lexer';
 import { parseStored, parseWritten } from '../grammar/parser';
+import { mapReferences } from '../grammar/tree';
 import type { CellPlace, Reference, RowPlace, StoredFormula } from './reference';
 import { printReference, type WrittenCell, type WrittenReference } from './written';
 
@@ -50,21 +56,24 @@ export function bindFormula(
   notation: Notation,
 ): Bound {
   try {
-    const calls = callProblem(parseWritten(text, notation));
+    const written = parseWritten(text, notation);
+    const calls = callProblem(written);
     if (calls) return { ok: false, problem: calls };
     const references: Reference[] = [];
+    const bound = new Map<number, Reference>();
     const stored = lex(text, notation)
       .map((token) => {
-        const written = writtenIn(token);
-        if (written) {
-          references.push(bindReference(written, token, home, directory));
-          return `⟨${references.length - 1}⟩`;
-        }
-        return storedToken(token, text, notation);
+        const reference = writtenIn(token);
+        if (!reference) return storedToken(token, text, notation);
+        const tied = bindReference(reference, token, home, directory);
+        bound.set(token.from, tied);
+        return `⟨${references.push(tied) - 1}⟩`;
       })
       .join('');
-    const formula = { text: stored, references };
-    return { ok: true, formula, expression: parseStored(stored, references, STORED_NOTATION) };
+    const expression = mapReferences(written, (reference, at) => {
+      return bound.get(at.from) ?? bindReference(reference, at, home, directory);
+    });
+    return { ok: true, formula: { text: stored, references }, expression };
   } catch (error) {
     if (error instanceof FormulaError) return { ok: false, problem: error.problem };
     throw error;
@@ -113,7 +122,7 @@ const writtenToken = (text: string, { decimal }: Notation): string =>
 
 function bindReference(
   written: WrittenReference,
-  { from, to }: Token,
+  { from, to }: Span,
   home: Home,
   directory: Directory,
 ): Reference {

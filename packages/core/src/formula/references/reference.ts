@@ -1,3 +1,6 @@
+import type { Column } from '../../kinds';
+import type { FreeCell, FreeCells, FreeRow, FreeRows } from '../../sheet';
+
 /** A column by its permanent id, or one that is not there yet by its index, from 0. */
 export type ColumnPlace = { readonly id: string } | { readonly index: number };
 
@@ -64,3 +67,10 @@ export interface StoredFormula {
   readonly text: string;
   readonly references: readonly Reference[];
 }
+
+/** A column and cells as they are stored, their formulas by identity. */
+export type StoredColumn = Column<StoredFormula>;
+export type StoredFreeCell = FreeCell<StoredFormula>;
+export type StoredFreeCells = FreeCells<StoredFormula>;
+export type StoredFreeRow = FreeRow<StoredFormula>;
+export type StoredFreeRows = FreeRows<StoredFormula>;

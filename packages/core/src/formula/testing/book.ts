@@ -1,5 +1,4 @@
-import type { Column } from '../../kinds';
-import { FreeRows, ORDER_GAP, SheetModel, type FreeCell } from '../../sheet';
+import { FreeRows, ORDER_GAP, SheetModel } from '../../sheet';
 import type { CellValue } from '../../values';
 import {
   bindFormula,
@@ -9,7 +8,10 @@ import {
   type LostColumn,
   type RangeName,
   type SheetGrid,
+  type StoredColumn,
   type StoredFormula,
+  type StoredFreeCell,
+  type StoredFreeRows,
 } from '..';
 import { MOMENT } from './engines';
 
@@ -26,9 +28,9 @@ export interface SheetText {
 }
 
 interface Sheet extends GridSheet {
-  columns: Column[];
+  columns: StoredColumn[];
   looseColumns: string[];
-  rows: FreeRows;
+  rows: StoredFreeRows;
   lost: Map<string, LostColumn>;
 }
 
@@ -48,7 +50,7 @@ export class Book {
       rows.forEach((cells, row) => {
         const held = sheet.rows.at(row);
         if (!held) return;
-        const bound = cells.flatMap((value, column): [string, FreeCell][] =>
+        const bound = cells.flatMap((value, column): [string, StoredFreeCell][] =>
           typeof value === 'string' && value.startsWith('=')
             ? [
                 [
@@ -101,7 +103,7 @@ export class Book {
     const id = this.grid(index).columnId(column);
     if (!held || id === undefined) throw new Error(`no cell ${row}, ${column}`);
     const isFormula = typeof content === 'string' && content.startsWith('=');
-    const cell: FreeCell = isFormula
+    const cell: StoredFreeCell = isFormula
       ? { formula: this.bind(index, content, false) }
       : { value: content };
     sheet.rows.put({ ...held, revision: held.revision + 1, cells: { ...held.cells, [id]: cell } });
@@ -253,7 +255,7 @@ export class Book {
     };
   }
 
-  private column(heading: string): Column {
+  private column(heading: string): StoredColumn {
     return { id: this.id('c'), heading, kind: 'number', settings: {} };
   }
 

@@ -77,35 +77,40 @@ const FORMATS = {
 };
 const choices = fc.uniqueArray(words, { minLength: 1, maxLength: 5 });
 
-function settingsOf(kind: KindId): fc.Arbitrary<ColumnSettings> {
+function settingsOf(kind: KindId): fc.Arbitrary<ColumnSettings<string>> {
   const key = { key: yes };
   switch (kind) {
     case 'oneChoice':
-      return some<ColumnSettings>({
+      return some<ColumnSettings<string>>({
         ...key,
         choices,
         own: fc.constantFrom('', 'Other: '),
       } as never);
     case 'severalChoices':
-      return some<ColumnSettings>({ choices, separator: fc.constantFrom('|', ', ') } as never);
+      return some<ColumnSettings<string>>({
+        choices,
+        separator: fc.constantFrom('|', ', '),
+      } as never);
     case 'number':
     case 'wholeNumber':
-      return some<ColumnSettings>({ ...FORMATS, unit: words } as never);
+      return some<ColumnSettings<string>>({ ...FORMATS, unit: words } as never);
     case 'money':
-      return some<ColumnSettings>({ currency: fc.constantFrom('EUR', 'JPY') } as never);
+      return some<ColumnSettings<string>>({ currency: fc.constantFrom('EUR', 'JPY') } as never);
     case 'phone':
-      return some<ColumnSettings>({ country: fc.constantFrom('GB', 'NO') } as never);
+      return some<ColumnSettings<string>>({ country: fc.constantFrom('GB', 'NO') } as never);
     case 'runningNumber':
-      return some<ColumnSettings>({ pattern: fc.constantFrom('RW-000', '0', 'a "0"') } as never);
+      return some<ColumnSettings<string>>({
+        pattern: fc.constantFrom('RW-000', '0', 'a "0"'),
+      } as never);
     case 'date':
-      return some<ColumnSettings>({ datePattern: fc.constant('d mmm yyyy') } as never);
+      return some<ColumnSettings<string>>({ datePattern: fc.constant('d mmm yyyy') } as never);
     case 'computed':
-      return some<ColumnSettings>({
+      return some<ColumnSettings<string>>({
         follows: yes,
         shownAs: fc.constantFrom('money', 'yesNo'),
       } as never);
     default:
-      return some<ColumnSettings>(key as never);
+      return some<ColumnSettings<string>>(key as never);
   }
 }
 
@@ -132,7 +137,7 @@ const DETAILS: {
 
 interface Placed {
   readonly block: Block;
-  readonly columns: readonly Column[];
+  readonly columns: readonly Column<string>[];
   readonly formula?: string;
 }
 
@@ -189,7 +194,7 @@ const anyGroup = (id: string, label: string): fc.Arbitrary<Placed> =>
     )
     .map(([as, names, offered, isCalled, settings]): Placed => {
       const kind = { statements: 'oneChoice', repeated: 'number', boxes: 'yesNo' }[as] as KindId;
-      const columns = names.map((name, n): Column => {
+      const columns = names.map((name, n): Column<string> => {
         const heading = isCalled ? `${id} ${n}` : `${memberHeading(label, as, name)} ${id}`;
         const settings = as === 'statements' ? { choices: offered } : {};
         return { id: `c-${id}-${n}`, heading, kind, settings };
@@ -272,11 +277,10 @@ export const anyForm: fc.Arbitrary<OutlinedForm> = fc
     return fc.tuple(fc.tuple(...placed), settings).map(([all, more]) => ({
       name,
       definition: { blocks: all.map(({ block }) => block), ...more },
-      columns: all.flatMap(({ columns }) => columns),
-      formulas: Object.fromEntries(
-        all.flatMap(({ columns: [column], formula: written }) =>
-          column && written !== undefined ? [[column.id, written]] : [],
-        ),
+      columns: all.flatMap(({ columns: [first, ...others], formula }) =>
+        first && formula !== undefined
+          ? [{ ...first, settings: { ...first.settings, formula } }, ...others]
+          : [...(first ? [first] : []), ...others],
       ),
     }));
   });

@@ -28,7 +28,7 @@ export function CellPart({ grid }: { grid: SheetGrid }) {
       : column && record
         ? recordFace(record.cells[spot.column] ?? null, column, locale)
         : null;
-  const formula = what.is === 'free' ? free?.formula : column && sheet.formulas[column.id];
+  const formula = what.is === 'free' ? free?.formula : column?.settings.formula;
   const mark = grid.markOf(spot);
   const { outcome } = cells;
   return (

@@ -17,7 +17,7 @@ interface FormulaPartProps {
 /** The formula of a computed column: one for every record. */
 export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
   const { sheet } = grid;
-  const held = sheet.formulas[column.id] ?? '';
+  const held = column.settings.formula ?? '';
   const isComputed = column.kind === 'computed';
   const [open, setOpen] = useState<'formula' | 'limits' | null>(null);
   if (!isComputed && open === null) {
