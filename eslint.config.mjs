@@ -4,16 +4,6 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import tseslint from 'typescript-eslint';
 
-/** Arrows point one way: web → contract → core; server → files → core; server → contract → core. */
-const mayNotImport = (packages) => ({
-  'no-restricted-imports': [
-    'error',
-    { patterns: packages.map((name) => ({ regex: `^${name}(/|$)` })) },
-  ],
-});
-const SERVER_CODE = ['@nestjs', '@mikro-orm', 'fastify', '@fastify', 'node:'];
-const WEB_CODE = ['react', 'react-dom', '@chakra-ui', 'swr', 'react-router'];
-
 export default tseslint.config(
   { ignores: ['**/dist/', 'data/', '**/node_modules/', 'test-results/', 'playwright-report/'] },
   js.configs.recommended,
@@ -35,6 +25,8 @@ export default tseslint.config(
       // The contract's classes are shapes without methods, and texts are spread for their code points.
       '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
       '@typescript-eslint/no-misused-spread': 'off',
+      // A face names what it gives.
+      'no-restricted-syntax': ['error', 'ExportAllDeclaration'],
       '@typescript-eslint/no-unused-vars': [
         'error',
         { argsIgnorePattern: '^_', varsIgnorePattern: '^_' },
@@ -46,24 +38,9 @@ export default tseslint.config(
     languageOptions: { globals: { ...globals.node, ...globals.browser } },
   },
   {
-    files: ['packages/core/src/**'],
-    ignores: ['**/*.test.ts'],
-    rules: mayNotImport(['@varn', ...SERVER_CODE, ...WEB_CODE]),
-  },
-  {
-    files: ['packages/contract/src/**'],
-    rules: mayNotImport(['@varn/(?!core)', ...SERVER_CODE, ...WEB_CODE]),
-  },
-  {
-    files: ['packages/files/src/**'],
-    rules: mayNotImport(['@varn/(?!core)', '@nestjs', '@mikro-orm', ...WEB_CODE]),
-  },
-  { files: ['packages/server/src/**'], rules: mayNotImport(['@varn/web', ...WEB_CODE]) },
-  {
     files: ['packages/web/src/**'],
     plugins: { 'react-hooks': reactHooks },
     rules: {
-      ...mayNotImport(['@varn/(server|files|e2e)', ...SERVER_CODE]),
       ...reactHooks.configs.recommended.rules,
     },
   },

@@ -1,15 +1,101 @@
 import 'reflect-metadata';
 
-export * from './decorators';
-export * from './definition';
-export * from './files';
-export * from './forms';
-export * from './grid';
-export * from './limits';
-export * from './look';
-export * from './paths';
-export * from './people';
-export * from './roles';
+export { MOST_COLUMNS } from './decorators';
+export { FileQuery, FileView, PICTURE_TYPES } from './files';
+export {
+  BeginForm,
+  CheckAnswers,
+  CheckView,
+  DraftRevision,
+  DraftSaved,
+  DraftView,
+  FormView,
+  MakeForm,
+  PutBackForm,
+  PutToUse,
+  Refusal,
+  RemoveTrials,
+  RenameForm,
+  SaveDraft,
+  Submit,
+  UpdateRecord,
+  VerdictView,
+  VersionView,
+} from './forms';
+export {
+  AddName,
+  AddSheet,
+  AskFigures,
+  CellBox,
+  CellNote,
+  CellPlace,
+  CellRefusal,
+  ChangeSheet,
+  CheckFormula,
+  ColumnChange,
+  ColumnValuesView,
+  ConversionView,
+  EditCells,
+  FiguresView,
+  FindText,
+  FormulaView,
+  FoundView,
+  FreeCellView,
+  FreeRowEdit,
+  FreeRowsQuery,
+  FreeRowsView,
+  FreeRowView,
+  InsertRows,
+  MoveRows,
+  NameView,
+  NewRecord,
+  RecordEdit,
+  RemoveRows,
+  RowLanded,
+  UndoEntry,
+  UndoView,
+  UsesQuery,
+  UsesView,
+  UseView,
+  Written,
+} from './grid';
+export { MOST_CELLS, type Total } from './limits';
+export { SheetLook } from './look';
+export { paths } from './paths';
+export { DemoPerson, SessionView, SignIn, SignInToDemo } from './people';
+export { mayAs, type Role, ROLES } from './roles';
 export { shapeOf } from './shape';
-export * from './sheets';
-export * from './uploads';
+export {
+  AddColumn,
+  ChangeEvent,
+  ChangeRecord,
+  ColumnView,
+  CsvQuery,
+  FormEntry,
+  Health,
+  Landed,
+  MoveRecord,
+  RecalculatedEvent,
+  RecordView,
+  RevisionQuery,
+  RowsQuery,
+  RowsView,
+  SheetRevision,
+  SheetView,
+  StartWorkbook,
+  Undo,
+  WorkbookEntry,
+  WorkbookView,
+} from './sheets';
+export {
+  BringIn,
+  BroughtIn,
+  type Delimiter,
+  DELIMITERS,
+  type Encoding,
+  ENCODINGS,
+  PreviewColumnView,
+  ReadingChoices,
+  UploadQuery,
+  UploadView,
+} from './uploads';

@@ -1,5 +1,5 @@
-export { guessDelimiter, guessDialect, guessEncoding, type Dialect } from './csv/dialect';
-export type { IntakeReport, IntakeOrder, ScoutChoices } from './csv/intake';
+export { guessDelimiter, guessDialect } from './csv/dialect';
+export type { IntakeReport } from './csv/intake';
 export { CsvFileError } from './csv/csvFileError';
 export { readCsv } from './csv/read';
 export { csvHeading, csvRows } from './csv/write';

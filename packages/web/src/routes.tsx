@@ -1,5 +1,5 @@
 import { createBrowserRouter } from 'react-router';
-import { SignedIn } from './ui/SignedIn';
+import { SignedIn } from './frame/SignedIn';
 import { Waiting } from './ui/Waiting';
 import { Lost } from './ui/Lost';
 

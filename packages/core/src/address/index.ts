@@ -1,1 +1,1 @@
-export * from './a1';
+export { columnIndex, columnLetters, formatAddress, parseAddress } from './a1';

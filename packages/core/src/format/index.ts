@@ -1,3 +1,3 @@
-export { groupDigits, isCurrency, minorDigits, showByFormat, type NumberFormat } from './numbers';
+export { groupDigits, isCurrency, minorDigits, type NumberFormat, showByFormat } from './numbers';
 export { formatByPattern } from './pattern';
 export { readByPattern } from './readPattern';

@@ -1,4 +1,4 @@
-import type { FormulaProblem } from '../formula/grammar/expression';
+import type { FormulaProblem } from '../formula';
 import {
   kindOf,
   misfittingSettings,

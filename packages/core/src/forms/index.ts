@@ -1,35 +1,60 @@
-export * from './checks';
-export {
-  compareForms,
-  type BlockDifference,
-  type BlockPart,
-  type FormDifferences,
-  type FormPart,
-} from './compare';
-export * from './controls';
-export * from './definition';
-export { bareFormula, TextEvaluator, TextFormulas, type Elsewhere, type Ground } from './evaluator';
-export { fileProblem } from './files';
-export {
-  fill,
-  judgeInput,
-  otherwiseThanSeen,
-  type Entered,
-  type Filling,
-  type SaidMessage,
-} from './filling';
-export { FORM_SENTENCES } from './sentences';
-export { comparedBySize, formulaProblem, type FormulaGround } from './formulaProblem';
-export { formulasOf, mapFormulas, type FormulaPlace } from './formulas';
-export { inputsOf, inputsOfBlock, isBoxes, type Answers, type Input } from './inputs';
-export * from './landing';
-export * from './layout';
 export { DETAIL_BOUNDS, detailProblem, isPlainId, WIDTH_BOUNDS, widthProblem } from './bounds';
+export { checkForm, type CheckGround, type FormCheck, MOST_FIELDS } from './checks';
+export { type BlockDifference, type BlockPart, compareForms, type FormPart } from './compare';
+export {
+  CONTROL_IDS,
+  type ControlDetails,
+  type ControlId,
+  controlOf,
+  CONTROLS,
+  controlsOf,
+  USUAL_SCALE,
+  USUAL_STEPS,
+} from './controls';
+export {
+  type AfterSubmit,
+  type Block,
+  columnIdsOf,
+  type ColumnsById,
+  type Entering,
+  type FieldBlock,
+  type FieldSettings,
+  type FormDefinition,
+  type FormLook,
+  type GroupBlock,
+  type GroupShape,
+  isEntry,
+  labelOfBlock,
+  type Limits,
+  type Member,
+  MOST_BLOCKS,
+  type PictureSize,
+  type PlainBlock,
+  type StartingValue,
+  type Tone,
+} from './definition';
+export { bareFormula, type Elsewhere, TextEvaluator, TextFormulas } from './evaluator';
+export { fileProblem } from './files';
+export { type Entered, fill, type Filling, judgeInput, otherwiseThanSeen } from './filling';
+export { comparedBySize, type FormulaGround, formulaProblem } from './formulaProblem';
+export { type FormulaPlace, formulasOf, mapFormulas } from './formulas';
 export { storedApart, storedTogether } from './groups';
 export { memberHeading, proposedHeading } from './headings';
-export { isSame, sharing } from './same';
+export { type Answers, type Input, inputsOf } from './inputs';
+export {
+  afterMessage,
+  expected,
+  type LandingCell,
+  landingRow,
+  messageWithHeadings,
+  messageWithIds,
+  readiness,
+} from './landing';
+export { fieldSpan, formOfSheet, type FormPage, PAGE_PARTS, pagesOf, rowsOf } from './layout';
 export { plannedColumns } from './planned';
+export { type Evaluator, type PreparedForm, prepareForm } from './prepared';
 export { choicesIn, READY_MADE, readyMade, type ReadyMade } from './readyMade';
-export { prepareForm, type Evaluator, type PreparedForm } from './prepared';
-export * from './starting';
-export { filledByVarn, type WrittenFacts } from './varn';
+export { isSame, sharing } from './same';
+export { FORM_SENTENCES } from './sentences';
+export { type Kept, keptAnswers, startingAnswers } from './starting';
+export { filledByVarn } from './varn';

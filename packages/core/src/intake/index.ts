@@ -1,6 +1,5 @@
-export * from './arrival';
-export { AGREEMENT, ColumnTally, type ColumnGuess } from './columnTally';
-export { GUARD, guardText, unguardText } from './guard';
-export { guessLayout, headingsOf, LAYOUT_ROWS, type FoundHeading, type Layout } from './layout';
-export * from './preview';
+export { type ArrivalPlan, arrivalReader, topMatterOf } from './arrival';
+export { guardText, unguardText } from './guard';
+export type { FoundHeading, Layout } from './layout';
+export { type ArrivalPreview, ArrivalScout } from './preview';
 export { isTotalsRow } from './textShape';

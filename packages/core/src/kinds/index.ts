@@ -1,16 +1,25 @@
 export { foldCode, foldText, ownText, rewrittenChoices } from './choices';
-export { CHOICE_SEPARATOR, joinChoices, separatorSign, splitChoices } from './several';
 export { fileIdOf, fileNameOf, fileText } from './file';
-export * from './kind';
+export {
+  type Column,
+  type ColumnSettings,
+  KIND_IDS,
+  type KindId,
+  mapColumn,
+  type ReadingContext,
+  type Typing,
+  withoutFormula,
+} from './kind';
+export { USUAL_CURRENCY } from './money';
 export {
   formatRunningNumber,
-  runningNumberIn,
   parseRunningNumber,
   PLAIN_PATTERN,
+  runningNumberIn,
 } from './runningNumber';
-export { LONGEST_NAME, misfittingSettings, settingProblem, type SettingProblem } from './settings';
+export { KIND_SENTENCES } from './sentences';
+export { LONGEST_NAME, misfittingSettings, settingProblem } from './settings';
+export { CHOICE_SEPARATOR, joinChoices, separatorSign, splitChoices } from './several';
 export { isOfKind, showValue, typedValue } from './show';
-export { USUAL_CURRENCY } from './money';
 export { kindOf, KINDS } from './table';
 export { fromWire, toWire } from './wire';
-export { KIND_SENTENCES } from './sentences';

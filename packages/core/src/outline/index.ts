@@ -1,3 +1,3 @@
 export type { OutlineProblem } from './problem';
-export { readOutline, MOST_OUTLINE_LINES, type OutlineGround, type OutlineReading } from './read';
-export { writeOutline, type OutlinedForm } from './write';
+export { type OutlineReading, readOutline } from './read';
+export { type OutlinedForm, writeOutline } from './write';

@@ -1,29 +1,24 @@
 export {
+  type ChangeKind,
   isRecordChange,
   RECORD_CHANGES,
-  type ChangeKind,
   type RecordChangeKind,
-  type RowChangeKind,
   type StructureChangeKind,
 } from './change';
 export { convertCell } from './convert';
 export {
+  type Doubt,
   inTheWay,
   isTyped,
   judgeCell,
-  judgeRecord,
-  judgeWrite,
-  typedCells,
-  type CellCheck,
-  type CellGround,
-  type Doubt,
-  type Given,
   type JudgedCell,
   type JudgedRecord,
+  judgeRecord,
+  judgeWrite,
   type RecordGround,
+  typedCells,
   type Verdict,
   type WeighedCheck,
-  type WriteVerdict,
 } from './judge';
-export { takenBy, type KeyGround } from './keys';
+export { type KeyGround, takenBy } from './keys';
 export { RECORD_SENTENCES } from './sentences';

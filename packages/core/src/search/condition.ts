@@ -1,5 +1,4 @@
-import { compareValues } from '../formula';
-import { textTest } from '../formula/functions/wildcards';
+import { compareValues, textTest } from '../formula';
 import { isOfKind, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
 import type { CellValue, Problem } from '../values';
 

@@ -1,2 +1,2 @@
-export { readCondition, type ConditionReading, type Test } from './condition';
+export { readCondition } from './condition';
 export { positionsIn, type ViewOrder } from './view';

@@ -1,4 +1,4 @@
-import { formatRunningNumber, runningNumberIn } from '../kinds/runningNumber';
+import { formatRunningNumber, runningNumberIn } from '../kinds';
 import { isErrorValue, type Cells, type CellValue } from '../values';
 import { isTrial } from './trial';
 

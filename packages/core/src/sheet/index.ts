@@ -1,9 +1,9 @@
-export { FigureSum, type ColumnFigures } from './figures';
-export * from './freeRows';
-export { heldValues, heldValuesIn, type HeldValue } from './heldValues';
+export { FigureSum } from './figures';
+export { type FreeCell, type FreeCells, type FreeRow, FreeRows, isBlankCell } from './freeRows';
+export { heldValues, heldValuesIn } from './heldValues';
+export { type KeyChange, keyColumnsOf, keyConflicts } from './keyIndex';
 export { usualLength } from './lengths';
-export { readFree, type FreeReading } from './readFree';
-export { keyColumnsOf, keyConflicts, KeyIndex, type KeyChange, type KeyConflict } from './keyIndex';
-export * from './place';
-export { ORDER_GAP, SheetModel, type Growing, type StoredRecord } from './sheetModel';
+export { isHeadingFree, type RecordBlock, rowOfPosition } from './place';
+export { readFree } from './readFree';
+export { type Growing, ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
 export { asTrial, isTrial } from './trial';

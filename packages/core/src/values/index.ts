@@ -1,13 +1,38 @@
-export * from './cell';
-export * from './iso';
-export * from './locale';
-export * from './problem';
-export * from './readDate';
-export * from './readNumber';
-export * from './readTime';
-export * from './serial';
+export {
+  type Cells,
+  type CellValue,
+  type ErrorReason,
+  type ErrorValue,
+  isErrorValue,
+} from './cell';
+export { isoDate, isoMoment, isoTime, readIsoDate, readIsoMoment, readIsoTime } from './iso';
+export { type DateOrder, localeFacts, type LocaleFacts } from './locale';
+export { type PartialDate, readPartialDate, writePartialDate } from './partialDate';
+export {
+  DATE_EXAMPLES,
+  type Problem,
+  read,
+  type Reading,
+  READING_SENTENCES,
+  refuse,
+  type Sentences,
+  type Strictness,
+  STRICTNESSES,
+} from './problem';
+export { fullYear, readDate, showDate } from './readDate';
+export { KEPT_DIGITS, readNumber, showNumber } from './readNumber';
+export { readTime } from './readTime';
 export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
+export {
+  dateOfSerial,
+  type DateParts,
+  daysInMonth,
+  secondsOfSerial,
+  serialNow,
+  serialOfDate,
+  serialOfTime,
+  splitMoment,
+} from './serial';
 export { plainSigns } from './signs';
-export { readPartialDate, writePartialDate, type PartialDate } from './partialDate';
 export { quote, sayCount, sayCountOf } from './wording';

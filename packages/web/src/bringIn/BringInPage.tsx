@@ -9,7 +9,7 @@ import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
-import { Shell } from '../ui/Shell';
+import { Shell } from '../frame/Shell';
 import { Waiting } from '../ui/Waiting';
 import { Arrival } from './Arrival';
 

@@ -6,7 +6,7 @@ import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { request } from '../api/client';
 import { useWorkbook } from '../api/resources';
-import { BeginForm } from '../ui/BeginForm';
+import { BeginForm } from '../frame/BeginForm';
 import { Choice } from '../ui/controls';
 
 /** Begins a form: what it is called, where it writes, and what it starts as. */

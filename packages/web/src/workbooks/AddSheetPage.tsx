@@ -7,7 +7,7 @@ import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { request } from '../api/client';
 import { useWorkbook } from '../api/resources';
-import { BeginForm } from '../ui/BeginForm';
+import { BeginForm } from '../frame/BeginForm';
 import { Choice } from '../ui/controls';
 
 type Holds = 'records' | 'cells';

@@ -13,7 +13,7 @@ import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
-import { Shell } from '../ui/Shell';
+import { Shell } from '../frame/Shell';
 import { Waiting } from '../ui/Waiting';
 
 /** What a workbook holds: its sheets, and the forms that write into each. */

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { request } from '../api/client';
-import { BeginForm } from '../ui/BeginForm';
+import { BeginForm } from '../frame/BeginForm';
 
 /** Starts a blank workbook; dates and numbers are read as the browser's person writes them. */
 export function StartPage() {

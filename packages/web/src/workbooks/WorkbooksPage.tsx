@@ -7,7 +7,7 @@ import { useWorkbooks } from '../api/resources';
 import { addresses } from '../addresses';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
-import { Shell } from '../ui/Shell';
+import { Shell } from '../frame/Shell';
 import { Waiting } from '../ui/Waiting';
 
 /** The workbooks one has a part in. */

@@ -6,7 +6,7 @@ import useSWR from 'swr';
 import { newId } from '../../api/newId';
 import { request } from '../../api/client';
 import { Line } from '../../ui/controls';
-import { RangeField } from '../../ui/RangeField';
+import { RangeField } from '../RangeField';
 import { referenceFor } from '../formula/ranges';
 import { boxOf } from '../selection';
 import type { Deleting } from '../useDeleting';

@@ -4,9 +4,9 @@ import { sayError } from '../api/client';
 import { signedIn } from '../api/ownStore';
 import { useSession } from '../api/resources';
 import { addresses } from '../addresses';
-import { Notice } from './Notice';
+import { Notice } from '../ui/Notice';
 import { SignedOutBar } from './SignedOutBar';
-import { Waiting } from './Waiting';
+import { Waiting } from '../ui/Waiting';
 
 /** Lets through whoever is signed in; sends others to the sign-in page, and back afterwards. */
 export function SignedIn() {

@@ -1,6 +1,6 @@
 import { Button, HStack } from '@chakra-ui/react';
 import { lazy, Suspense, useState } from 'react';
-import { Line } from './controls';
+import { Line } from '../ui/controls';
 
 /** Loaded when a range is first picked: it brings the grid with it. */
 const RangePicker = lazy(async () => ({ default: (await import('./RangePicker')).RangePicker }));

@@ -6,7 +6,7 @@ import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { get } from '../api/client';
 import { isSignedOut, onSignedOut, setSignedOut } from '../api/signedOut';
-import { Notice } from './Notice';
+import { Notice } from '../ui/Notice';
 
 const SignInForm = lazy(() =>
   import('../signIn/SignInForm').then((module) => ({ default: module.SignInForm })),

@@ -1,8 +1,8 @@
 import { Box } from '@chakra-ui/react';
 import { sayError } from '../api/client';
-import { Notice } from './Notice';
+import { Notice } from '../ui/Notice';
 import { Shell } from './Shell';
-import { Waiting } from './Waiting';
+import { Waiting } from '../ui/Waiting';
 
 interface ArrivingProps {
   readonly trail: Parameters<typeof Shell>[0]['trail'];

@@ -3,7 +3,7 @@ import { useRef, useState, type ReactNode, type SubmitEvent } from 'react';
 import { newId } from '../api/newId';
 import { sayError } from '../api/client';
 import { PlaceBar } from '../keys/PlaceBar';
-import { Notice } from './Notice';
+import { Notice } from '../ui/Notice';
 import { Shell } from './Shell';
 
 interface BeginFormProps {

@@ -2,13 +2,13 @@ import { Box, Button, Dialog, HStack, Portal, Text } from '@chakra-ui/react';
 import type { SheetView, WorkbookView } from '@varn/contract';
 import { useState } from 'react';
 import { useSheet, useWorkbook } from '../api/resources';
-import { referenceFor } from '../sheet/formula/ranges';
-import { Grid } from '../sheet/grid/Grid';
-import { boxOf } from '../sheet/selection';
-import { useSheetGrid } from '../sheet/useSheetGrid';
-import { PLAIN_VIEW } from '../sheet/view/sheetView';
-import { Choice } from './controls';
-import { Waiting } from './Waiting';
+import { referenceFor } from './formula/ranges';
+import { Grid } from './grid/Grid';
+import { boxOf } from './selection';
+import { useSheetGrid } from './useSheetGrid';
+import { PLAIN_VIEW } from './view/sheetView';
+import { Choice } from '../ui/controls';
+import { Waiting } from '../ui/Waiting';
 
 interface RangePickerProps {
   readonly title: string;
