@@ -5,10 +5,10 @@ import { useEffect, useRef, useState } from 'react';
 import { request, sayError } from '../api/client';
 import { lineAt, lineOf } from './lines';
 import { activeOf, at } from './selection';
-import type { SheetGrid } from './useSheetGrid';
+import type { GridState } from './useSheetGrid';
 
 /** Finds a text in what the cells show: Enter goes to the next one. */
-export function FindStrip({ grid, onClose }: { grid: SheetGrid; onClose: () => void }) {
+export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => void }) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState('');
   const input = useRef<HTMLInputElement>(null);

@@ -5,7 +5,8 @@ import { useSheet, useWorkbook } from '../api/resources';
 import { referenceFor } from './formula/ranges';
 import { Grid } from './grid/Grid';
 import { boxOf } from './selection';
-import { useSheetGrid } from './useSheetGrid';
+import { useAtHand } from './useAtHand';
+import { useSelecting } from './useSelecting';
 import { PLAIN_VIEW } from './view/sheetView';
 import { Choice } from '../ui/controls';
 import { Waiting } from '../ui/Waiting';
@@ -60,20 +61,16 @@ interface PickingProps extends Pick<RangePickerProps, 'anySheet' | 'onPicked'> {
 
 function Picking({ sheet, workbook, anySheet, onPicked }: PickingProps) {
   // Whoever picks changes nothing here.
-  const reading: WorkbookView = { ...workbook, role: 'reader' };
-  const grid = useSheetGrid(reading, sheet, {
-    view: PLAIN_VIEW,
-    onTakeBack: () => Promise.resolve(),
-    onNotes: () => undefined,
-  });
-  const range = referenceFor(boxOf(grid.selection.last), sheet, grid.lines, {
+  const atHand = useAtHand({ ...workbook, role: 'reader' }, sheet, PLAIN_VIEW);
+  const selecting = useSelecting(atHand.lines, atHand.columns);
+  const range = referenceFor(boxOf(selecting.selection.last), sheet, atHand.lines, {
     ownSheet: !anySheet,
     inRecord: false,
   });
   return (
     <>
       <Box h="50vh" borderWidth="1px">
-        <Grid grid={grid} />
+        <Grid grid={{ ...atHand, ...selecting }} writing={null} />
       </Box>
       <HStack mt="3" justify="space-between">
         <Text fontFamily="mono" role="status">

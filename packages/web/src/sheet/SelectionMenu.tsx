@@ -1,10 +1,10 @@
 import { Menu, Portal } from '@chakra-ui/react';
 import { useRef } from 'react';
 import type { SheetAction } from './sheetActions';
-import type { SheetGrid } from './useSheetGrid';
+import type { GridState } from './useSheetGrid';
 
 interface SelectionMenuProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly actions: readonly SheetAction[];
 }
 

@@ -38,7 +38,7 @@ import { TakeAway } from './TakeAway';
 import { sayOutcome, type Outcome } from './useCells';
 import { useDeleting } from './useDeleting';
 import { useFigures } from './useFigures';
-import { useSheetGrid, type SheetGrid } from './useSheetGrid';
+import { useSheetGrid, type GridState } from './useSheetGrid';
 import { useUndo } from './useUndo';
 import { PLAIN_VIEW, type OwnView } from './view/sheetView';
 import { UsesStrip } from './UsesStrip';
@@ -226,7 +226,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
         <ViewStrip grid={grid} setView={setView} />
         {finding && <FindStrip grid={grid} onClose={close} />}
         <Box flex="1" minH="0">
-          <Grid grid={grid} />
+          <Grid grid={grid} writing={grid} />
         </Box>
       </Box>
       <SelectionMenu grid={grid} actions={actions} />
@@ -236,7 +236,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
 }
 
 /** Goes to the row that the address names, as after a submit; once. */
-function useRowOfAddress(grid: SheetGrid, { headingRow }: SheetView): void {
+function useRowOfAddress(grid: GridState, { headingRow }: SheetView): void {
   const [search] = useSearchParams();
   const position = Number(search.get('row') ?? 0) - headingRow - 1;
   const done = useRef(false);
@@ -275,7 +275,7 @@ function underBar(): { x: number; y: number } {
 }
 
 interface FootProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly onNotes: () => void;
   readonly children: ReactNode;
 }

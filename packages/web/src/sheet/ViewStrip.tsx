@@ -3,7 +3,7 @@ import { sayCount, sayCountOf } from '@varn/core';
 import { X } from 'lucide-react';
 import { sayError } from '../api/client';
 import { Notice } from '../ui/Notice';
-import type { SheetGrid } from './useSheetGrid';
+import type { GridState } from './useSheetGrid';
 import { PLAIN_VIEW, withFilter, type OwnView } from './view/sheetView';
 
 /** One's own view of a sheet in words, each part of it to be dropped with a click. */
@@ -11,7 +11,7 @@ export function ViewStrip({
   grid,
   setView,
 }: {
-  grid: SheetGrid;
+  grid: GridState;
   setView: (view: OwnView) => void;
 }) {
   const { sheet, lines, view, viewParameter, viewError } = grid;

@@ -8,7 +8,7 @@ import { lineAt, lineOf } from './lines';
 import { activeOf, at, boxesOf, boxOf, type Box } from './selection';
 import { readRecords } from './useCells';
 import type { Deleting } from './useDeleting';
-import type { SheetGrid } from './useSheetGrid';
+import type { GridState } from './useSheetGrid';
 import { withFilter, type OwnView } from './view/sheetView';
 
 /** Something that can be done with what is chosen. */
@@ -29,7 +29,7 @@ interface Doors {
 const MOST_ROWS = 1000;
 
 /** What can be done with the chosen cells, rows and columns, by what they are and who one is. */
-export function sheetActions(grid: SheetGrid, doors: Doors): SheetAction[] {
+export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   const { setView, openNotes } = doors;
   const { sheet, lines, selection, view, locale, mayShape, mayEditRecords } = grid;
   const active = activeOf(selection);
@@ -81,7 +81,7 @@ export function sheetActions(grid: SheetGrid, doors: Doors): SheetAction[] {
   return actions.filter((each) => each !== false);
 }
 
-function rowActions(grid: SheetGrid): (SheetAction | false)[] {
+function rowActions(grid: GridState): (SheetAction | false)[] {
   const { sheet, lines, selection, mayShape, mayEditRecords } = grid;
   const box = boxOf(selection.last);
   const top = lineAt(lines, box.top);
@@ -167,14 +167,14 @@ function rowActions(grid: SheetGrid): (SheetAction | false)[] {
 }
 
 /** Keeps chosen what was moved. */
-function shift(grid: SheetGrid, by: number): void {
+function shift(grid: GridState, by: number): void {
   const { kept, last, ...rest } = grid.selection;
   const move = (spot: typeof last.from) => ({ ...spot, line: spot.line + by });
   grid.select({ ...rest, kept, last: { from: move(last.from), to: move(last.to) } });
 }
 
 function columnActions(
-  grid: SheetGrid,
+  grid: GridState,
   { openNotes, askToDelete }: Doors,
 ): (SheetAction | false)[] {
   const { sheet, selection, cells } = grid;
@@ -229,7 +229,7 @@ function columnActions(
 }
 
 /** Columns of a sheet without records: put in, moved and taken out by their place. */
-function looseActions(grid: SheetGrid): (SheetAction | false)[] {
+function looseActions(grid: GridState): (SheetAction | false)[] {
   const { sheet, selection, cells } = grid;
   const { left, right } = boxOf(selection.last);
   const { looseColumns } = sheet;
@@ -267,7 +267,7 @@ function looseActions(grid: SheetGrid): (SheetAction | false)[] {
 }
 
 /** Numbers of the chosen rows outside of the records, of those there are. */
-function numbersOf({ selection, lines, freeCount }: SheetGrid): number[] {
+function numbersOf({ selection, lines, freeCount }: GridState): number[] {
   const last = lines.hasRecords ? lines.freeRows : freeCount;
   const numbers = new Set<number>();
   for (const { top, bottom } of boxesOf(selection)) {
@@ -277,7 +277,7 @@ function numbersOf({ selection, lines, freeCount }: SheetGrid): number[] {
 }
 
 /** The positions of the chosen records, from and to (exclusive), of the last range. */
-function positionsOf({ selection, lines }: SheetGrid): { from: number; to: number } | null {
+function positionsOf({ selection, lines }: GridState): { from: number; to: number } | null {
   const { top, bottom }: Box = boxOf(selection.last);
   const first = lineOf(lines, { is: 'record', position: 0 });
   const from = Math.max(0, top - first);
@@ -287,7 +287,7 @@ function positionsOf({ selection, lines }: SheetGrid): { from: number; to: numbe
 
 /** The chosen records as they are looked at now; those out of sight are read when asked for. */
 function lookedAt(
-  { sheet, viewParameter, recordAt }: SheetGrid,
+  { sheet, viewParameter, recordAt }: GridState,
   from: number,
   to: number,
 ): () => Promise<Pick<RecordView, 'id' | 'revision'>[]> {
@@ -302,7 +302,7 @@ function lookedAt(
 
 /** Posts a write of the grid, made once and under one id, however often it is sent. */
 function post(
-  { cells }: SheetGrid,
+  { cells }: GridState,
   path: (sheetId: string) => string,
   make: () => object | Promise<object>,
 ): Promise<unknown> {
@@ -315,7 +315,7 @@ function post(
 }
 
 /** Writes the sum of a column into the row above the heading, in a row of its own if need be. */
-async function totalAbove(grid: SheetGrid, index: number): Promise<void> {
+async function totalAbove(grid: GridState, index: number): Promise<void> {
   const { sheet, cells } = grid;
   const column = sheet.columns[index];
   if (!column) return;

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import { request } from '../api/client';
 import type { Lines } from './lines';
 import { boxesOf, isOneCell, type Box, type Selection } from './selection';
-import type { SheetGrid } from './useSheetGrid';
+import type { GridState } from './useSheetGrid';
 
 /** How long a selection rests before its figures are asked for. */
 const REST_MS = 120;
@@ -15,7 +15,7 @@ export function useFigures({
   lines,
   selection,
   viewParameter,
-}: SheetGrid): FiguresView | null {
+}: GridState): FiguresView | null {
   const boxes = isOneCell(selection) ? '' : JSON.stringify(cellBoxes(selection, lines));
   const asked = boxes === '' ? '' : `${sheet.id}|${viewParameter}|${boxes}`;
   const [held, setHeld] = useState<{ of: string; figures: FiguresView } | null>(null);

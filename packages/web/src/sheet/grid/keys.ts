@@ -10,7 +10,7 @@ import {
   whole,
   type Spot,
 } from '../selection';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridReading, GridWriting } from '../useSheetGrid';
 
 /** The keys of the grid, as the place tells them. */
 export const GRID_KEYS = [
@@ -28,12 +28,12 @@ export const GRID_KEYS = [
 ];
 
 /**
- * Carries out a key of the grid.
+ * Carries out a key by which one moves and chooses.
  *
  * @param page how many lines a screen has
  * @returns whether the key meant something
  */
-export function gridKey(event: KeyboardEvent, grid: SheetGrid, page: number): boolean {
+export function readingKey(event: KeyboardEvent, grid: GridReading, page: number): boolean {
   const { selection, lines, columns } = grid;
   const { key, shiftKey } = event;
   const far = event.ctrlKey || event.metaKey;
@@ -56,51 +56,61 @@ export function gridKey(event: KeyboardEvent, grid: SheetGrid, page: number): bo
     grid.select(shiftKey ? drawTo(selection, to) : at(to));
     return true;
   }
-  if (far) return withControl(key.toLowerCase(), shiftKey, grid, last);
+  if (far) return choosesFar(key.toLowerCase(), grid, last);
   if (event.altKey) return false;
   if (key === ' ' && shiftKey) {
     const { from, to } = selection.last;
     grid.select(whole({ ...from, column: 0 }, { line: to.line, column: last.column }));
     return true;
   }
-  if (key === 'Enter' || key === 'F2') {
-    grid.edit(activeOf(selection));
-    return true;
-  }
-  if (key === 'Delete' || key === 'Backspace') {
-    grid.clear();
-    return true;
-  }
   if (key === 'Escape' && !isOneCell(selection)) {
     grid.select(at(activeOf(selection)));
     return true;
   }
-  if (key.length !== 1) return false;
-  grid.edit(activeOf(selection), key);
-  return true;
+  return false;
 }
 
-function withControl(key: string, shiftKey: boolean, grid: SheetGrid, last: Spot): boolean {
+function choosesFar(key: string, grid: GridReading, last: Spot): boolean {
   const { selection } = grid;
+  const { from, to } = selection.last;
   switch (key) {
     case 'a':
       grid.select(whole({ line: 0, column: 0 }, last));
       return true;
-    case ' ': {
-      const { from, to } = selection.last;
+    case ' ':
       grid.select(whole({ ...from, line: 0 }, { line: last.line, column: to.column }));
       return true;
-    }
     case 'enter':
-      grid.select(alsoFrom(selection, selection.last.to));
-      return true;
-    case 'z':
-      grid.takeBack(shiftKey);
-      return true;
-    case 'y':
-      grid.takeBack(true);
+      grid.select(alsoFrom(selection, to));
       return true;
     default:
       return false;
   }
+}
+
+/** Carries out a key by which cells are written. @returns whether the key meant something */
+export function writingKey(
+  event: KeyboardEvent,
+  { selection }: GridReading,
+  writing: GridWriting,
+): boolean {
+  const { key, shiftKey } = event;
+  if (event.ctrlKey || event.metaKey) {
+    const isUndo = key.toLowerCase() === 'z';
+    if (!isUndo && key.toLowerCase() !== 'y') return false;
+    writing.takeBack(!isUndo || shiftKey);
+    return true;
+  }
+  if (event.altKey) return false;
+  if (key === 'Enter' || key === 'F2') {
+    writing.edit(activeOf(selection));
+    return true;
+  }
+  if (key === 'Delete' || key === 'Backspace') {
+    writing.clear();
+    return true;
+  }
+  if (key.length !== 1) return false;
+  writing.edit(activeOf(selection), key);
+  return true;
 }

@@ -7,13 +7,13 @@ import { lineAt } from '../lines';
 import { activeOf, at } from '../selection';
 import { sayOutcome, spotKey } from '../useCells';
 import { useFreeRows, useRecords } from '../useRows';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 
 /** The most cells listed that could not be placed. */
 const MOST_LISTED = 100;
 
 /** The active cell: its whole value, its formula, why it is an error or was not written. */
-export function CellPart({ grid }: { grid: SheetGrid }) {
+export function CellPart({ grid }: { grid: GridState }) {
   const { sheet, lines, locale, selection, cells, viewParameter } = grid;
   const spot = activeOf(selection);
   const what = lineAt(lines, spot.line);

@@ -7,7 +7,7 @@ import { useState } from 'react';
 import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
 import { KindGlyph } from '../../ui/KindGlyph';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 import { withFilter, type OwnView } from '../view/sheetView';
 import { Conversion, type Change } from './Conversion';
 import { FormatFields } from './FormatFields';
@@ -27,7 +27,7 @@ const TOTAL_NAMES: Readonly<Record<Total, string>> = {
 const CHOSEN_KINDS = KIND_IDS.filter((id) => id !== 'file' && id !== 'computed');
 
 interface ColumnPartProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly index: number;
   readonly setView: (view: OwnView) => void;
 }
@@ -152,7 +152,7 @@ function settingsFor(kind: KindId, settings: ColumnSettings): ColumnSettings {
   };
 }
 
-function WidthField({ grid, index }: { grid: SheetGrid; index: number }) {
+function WidthField({ grid, index }: { grid: GridState; index: number }) {
   const { sheet } = grid;
   const id = sheet.columns[index]?.id ?? sheet.looseColumns[index - sheet.columns.length];
   const [wrong, setWrong] = useState<string>();
@@ -180,7 +180,7 @@ function OwnFilter({
   column,
   setView,
 }: {
-  grid: SheetGrid;
+  grid: GridState;
   column: ColumnView;
   setView: (view: OwnView) => void;
 }) {
@@ -222,7 +222,7 @@ function OwnFilter({
 }
 
 /** Adds a column by its heading; it holds text until it is told otherwise. */
-function AddColumn({ grid, place }: { grid: SheetGrid; place?: number }) {
+function AddColumn({ grid, place }: { grid: GridState; place?: number }) {
   const [heading, setHeading] = useState('');
   return (
     <Line

@@ -4,12 +4,12 @@ import { useId, useState, type KeyboardEvent } from 'react';
 import { Tick } from '../../ui/controls';
 import { FormulaPanel } from '../formula/FormulaPanel';
 import { useFormulaHelp } from '../formula/useFormulaHelp';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 import type { Change } from './Conversion';
 import { LimitsTable } from './LimitsTable';
 
 interface FormulaPartProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly column: ColumnView;
   readonly onChange: (change: Change) => void;
 }
@@ -77,7 +77,7 @@ export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
 }
 
 interface FormulaFieldProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly column: ColumnView;
   readonly held: string;
   /** @param formula the formula to be used, or `null` to leave it */

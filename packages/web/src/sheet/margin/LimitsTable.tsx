@@ -12,10 +12,10 @@ import {
 import { useState } from 'react';
 import { Choice } from '../../ui/controls';
 import { Notice } from '../../ui/Notice';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 
 interface LimitsTableProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly column: ColumnView;
   /** The column's formula, which may be of such a table. */
   readonly formula: string;

@@ -10,10 +10,10 @@ import { RangeField } from '../RangeField';
 import { referenceFor } from '../formula/ranges';
 import { boxOf } from '../selection';
 import type { Deleting } from '../useDeleting';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 
 interface NamesPartProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly askToDelete: Deleting['ask'];
 }
 

@@ -3,7 +3,7 @@ import type { WorkbookView } from '@varn/contract';
 import { Margin } from '../../ui/Margin';
 import { activeOf } from '../selection';
 import type { Deleting } from '../useDeleting';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 import type { OwnView } from '../view/sheetView';
 import { CellPart } from './CellPart';
 import { ColumnPart } from './ColumnPart';
@@ -21,7 +21,7 @@ const LABELS: Readonly<Record<Notes, string>> = {
 };
 
 interface SheetMarginProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly workbook: WorkbookView;
   readonly notes: Notes;
   readonly onNotes: (notes: Notes) => void;

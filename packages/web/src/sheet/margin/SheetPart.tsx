@@ -8,13 +8,13 @@ import { addresses } from '../../addresses';
 import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
 import type { Deleting } from '../useDeleting';
-import type { SheetGrid } from '../useSheetGrid';
+import type { GridState } from '../useSheetGrid';
 
 /** Columns that can be frozen from here; a sheet brought in may have more. */
 const MOST_FROZEN = 5;
 
 interface SheetPartProps {
-  readonly grid: SheetGrid;
+  readonly grid: GridState;
   readonly workbook: WorkbookView;
   readonly askToDelete: Deleting['ask'];
 }

@@ -1,0 +1,53 @@
+import { Box, Button, HStack } from '@chakra-ui/react';
+import { sayCountOf } from '@varn/core';
+import { Notice } from '../ui/Notice';
+import type { Desk, DeskProps } from './useDesk';
+
+/** What is to be told above the form: what came back, what waits, what was changed meanwhile. */
+export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
+  const { gone, begun, isNewer, onTakeNewer } = props;
+  const { isBack, busy, step, updateAllTheSame } = desk;
+  return (
+    <>
+      {gone !== '' && (
+        <Box mb="3">
+          <Notice tone="refuse">{gone} What you typed stands here still.</Notice>
+        </Box>
+      )}
+      {isBack && (
+        <Box mb="3" role="status">
+          <Notice tone="note">What you had begun is back. Clear begins afresh.</Notice>
+        </Box>
+      )}
+      {begun.waiting > 0 && (
+        <HStack mb="3" gap="3" role="status">
+          <Notice tone="note">
+            {sayCountOf(begun.waiting, 'other record')} you had begun{' '}
+            {begun.waiting === 1 ? 'waits' : 'wait'} here.
+          </Notice>
+          <Button size="xs" variant="outline" onClick={begun.takeUp} disabled={busy}>
+            Go on with it
+          </Button>
+        </HStack>
+      )}
+      {isNewer && (
+        <HStack mb="3" gap="3" role="status">
+          <Notice tone="note">This form was changed. You can go on with the one you have.</Notice>
+          <Button size="xs" variant="outline" onClick={onTakeNewer}>
+            Take the new one
+          </Button>
+        </HStack>
+      )}
+      {step.is === 'asked' && (
+        <HStack mb="3" gap="3" role="alert">
+          <Notice tone="ask">
+            This update erases what is stored in {step.erasing.join(', ')}, as it is hidden now.
+          </Notice>
+          <Button size="xs" variant="outline" onClick={updateAllTheSame}>
+            Update all the same
+          </Button>
+        </HStack>
+      )}
+    </>
+  );
+}

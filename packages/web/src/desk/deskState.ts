@@ -1,0 +1,64 @@
+import type { Landed } from '@varn/contract';
+import type { FilledIn } from '../form/filledIn';
+
+/** What was done last and can be taken back. */
+export type Act =
+  | { readonly is: 'cleared'; readonly filled: FilledIn }
+  | { readonly is: 'written'; readonly landed: Landed };
+
+/** Where one is with the record that is entered or corrected. */
+export type DeskStep =
+  | { readonly is: 'entering' }
+  /** Submit was pressed too early, and the form says what is missing instead of going there. */
+  | { readonly is: 'heldBack' }
+  /** An update would erase what is stored in these columns: it waits for a word. */
+  | { readonly is: 'asked'; readonly erasing: readonly string[] };
+
+export interface DeskState {
+  readonly step: DeskStep;
+  /** What is told of the last record, in the form's own words. */
+  readonly said: string;
+  readonly acts: readonly Act[];
+}
+
+export type DeskEvent =
+  | { readonly is: 'pressed' }
+  | { readonly is: 'heldBack' }
+  | { readonly is: 'asked'; readonly erasing: readonly string[] }
+  | { readonly is: 'written'; readonly said: string }
+  /** The server told of a write of this desk, which can be taken back from now on. */
+  | { readonly is: 'landed'; readonly landed: Landed }
+  /** @param filled what stood there, where anything did */
+  | { readonly is: 'cleared'; readonly filled: FilledIn | null }
+  | { readonly is: 'takenBack' };
+
+export const ENTERING: DeskStep = { is: 'entering' };
+export const BLANK_DESK: DeskState = { step: ENTERING, said: '', acts: [] };
+
+/** What becomes of the desk when something is done at it. */
+export function atDesk(state: DeskState, event: DeskEvent): DeskState {
+  switch (event.is) {
+    case 'pressed':
+      return { ...state, step: ENTERING, said: '' };
+    case 'heldBack':
+      return { ...state, step: { is: 'heldBack' } };
+    case 'asked':
+      return { ...state, step: { is: 'asked', erasing: event.erasing } };
+    case 'written':
+      return { ...state, step: ENTERING, said: event.said };
+    case 'landed': {
+      const { landed } = event;
+      const isNoted = state.acts.some(
+        (act) => act.is === 'written' && act.landed.writeId === landed.writeId,
+      );
+      return isNoted ? state : { ...state, acts: [...state.acts, { is: 'written', landed }] };
+    }
+    case 'cleared': {
+      const { filled } = event;
+      const acts: readonly Act[] = filled ? [...state.acts, { is: 'cleared', filled }] : state.acts;
+      return { step: ENTERING, said: '', acts };
+    }
+    case 'takenBack':
+      return { ...state, said: '', acts: state.acts.slice(0, -1) };
+  }
+}

@@ -1,0 +1,58 @@
+import { kindOf } from '@varn/core';
+import type { layoutColumns } from '../columnLayout';
+import type { FormulaHelp } from '../formula/useFormulaHelp';
+import { lineAt } from '../lines';
+import type { GridReading, GridWriting } from '../useSheetGrid';
+import type { Editing } from '../useEditing';
+import { CellEditor } from './CellEditor';
+import { HEADING_PX, lineTop, type Geometry, type Seen } from './geometry';
+
+interface EditorProps {
+  readonly grid: GridReading;
+  readonly writing: GridWriting;
+  readonly editing: Editing;
+  readonly geometry: Geometry;
+  readonly seen: Seen;
+  readonly layout: ReturnType<typeof layoutColumns>;
+  readonly onHelp: (help: FormulaHelp | null) => void;
+}
+
+/** The line in which a cell is typed into, over the cell. */
+export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp }: EditorProps) {
+  const { sheet, lines, locale } = grid;
+  const { spot, text, caret, placed } = editing;
+  const left = layout.offsets[spot.column] ?? 0;
+  const isFree = lineAt(lines, spot.line).is === 'free';
+  const column = isFree ? undefined : sheet.columns[spot.column];
+  return (
+    <CellEditor
+      key={`${spot.line}:${spot.column}`}
+      sheetId={sheet.id}
+      locale={locale}
+      label={`${column?.heading ?? 'Cell'} ${grid.addressOf(spot)}`}
+      place={{
+        left: layout.numberPx + left,
+        top: lineTop(geometry, lines, spot.line),
+        width: (layout.offsets[spot.column + 1] ?? left) - left,
+        height: geometry.rowPx,
+      }}
+      text={text}
+      caret={caret}
+      placed={placed}
+      onType={writing.type}
+      column={column && kindOf(column).filledBy === 'people' ? column : undefined}
+      isFree={isFree}
+      above={isLow(editing.spot.line, grid, geometry, seen)}
+      onHelp={onHelp}
+      onDone={writing.done}
+      onCancel={writing.cancel}
+    />
+  );
+}
+
+/** Whether the cell that is typed into stands so low that help is better above it. */
+function isLow(line: number, { lines }: GridReading, geometry: Geometry, seen: Seen): boolean {
+  const top = lineTop(geometry, lines, line);
+  const inBody = line > lines.freeRows ? geometry.freePx + HEADING_PX : 0;
+  return top + inBody - seen.top > seen.height * 0.55;
+}

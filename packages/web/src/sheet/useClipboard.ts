@@ -1,0 +1,194 @@
+import type { FreeRowsView, FreeRowView, RecordView } from '@varn/contract';
+import { LAST_FREE_ROW, MOST_CELLS } from '@varn/contract/limits';
+import { paths } from '@varn/contract/paths';
+import { moveFormula, sayCount, type LocaleFacts } from '@varn/core';
+import { get, sayError } from '../api/client';
+import { blockOf } from './cells/block';
+import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
+import { spread, type Looked, type Placed } from './cells/plan';
+import { lineAt, lineOf, type Lines } from './lines';
+import { boxesOf, boxOf, type Box, type Selection, type Spot } from './selection';
+import type { AtHand } from './useAtHand';
+import { readRecords, type Cells } from './useCells';
+import type { DraftRow } from './useDraft';
+
+/** Rows read at once. */
+const MOST_ROWS = 1000;
+
+/** What is done with all the cells that are chosen. */
+export interface ClipboardActs {
+  readonly clear: () => void;
+  readonly copy: (clipboard: DataTransfer) => void;
+  readonly paste: (html: string, text: string) => void;
+  readonly fill: (direction: 'down' | 'right') => void;
+}
+
+interface ClipboardDoors {
+  readonly atHand: AtHand;
+  readonly selection: Selection;
+  readonly cells: Cells;
+  readonly draft: DraftRow;
+}
+
+export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors): ClipboardActs {
+  const { sheet, lines, locale, freeCount, mayShape, mayEditRecords, recordAt, rowAt } = atHand;
+  const looked: Looked<RecordView, FreeRowView> = { record: recordAt, row: rowAt };
+  const fail = (failure: string): void => cells.say({ written: 0, unplaced: [], failure });
+
+  const fits = (count: number, what: string): boolean => {
+    if (count <= MOST_CELLS) return true;
+    fail(
+      `${what} ${sayCount(count)} cells at once is more than the most, ${sayCount(MOST_CELLS)}. Do it in parts.`,
+    );
+    return false;
+  };
+
+  const blockAtHand = (box: Box): CopiedCell[][] | null =>
+    blockOf(box, lines, sheet, looked, locale, freeCount);
+
+  const read = async (box: Box): Promise<CopiedCell[][]> =>
+    blockAtHand(box) ?? blockOf(box, lines, sheet, await readLines(box, atHand), locale, 0) ?? [];
+
+  const copy = (clipboard: DataTransfer): void => {
+    const boxes = boxesOf(selection);
+    if (!fits(sizeOfAll(boxes), 'Copying')) return;
+    const [box] = boxes;
+    const from = box && boxes.length === 1 && { from: { row: box.top + 1, column: box.left } };
+    const copied = (blocks: readonly CopiedCell[][][]): Copied => ({
+      rows: blocks.flat(),
+      ...from,
+    });
+    const held = boxes.map(blockAtHand);
+    const said = (rows: number): void =>
+      cells.say({ written: 0, unplaced: [], failure: '', note: `Copied ${sayCount(rows)} rows.` });
+    if (held.every((block) => block !== null)) {
+      const all = copied(held);
+      clipboard.setData('text/plain', toTsv(all));
+      clipboard.setData('text/html', toHtml(all));
+      return;
+    }
+    if (!('clipboard' in navigator)) {
+      fail('Over this connection the browser lets only rows in view be copied. Choose fewer.');
+      return;
+    }
+    const all = Promise.all(boxes.map(read)).then(copied);
+    const blob = (type: string, write: (all: Copied) => string): Promise<Blob> =>
+      all.then((each) => new Blob([write(each)], { type }));
+    const item = new ClipboardItem({
+      'text/plain': blob('text/plain', toTsv),
+      'text/html': blob('text/html', toHtml),
+    });
+    navigator.clipboard.write([item]).then(
+      async () => said((await all).rows.length),
+      () => fail('The browser did not let the cells be copied. Choose fewer rows.'),
+    );
+  };
+
+  const put = (all: readonly Placed[]): void => {
+    const allowed = all.filter(({ line }) =>
+      lineAt(lines, line).is === 'free' ? mayShape : mayEditRecords,
+    );
+    if (allowed.length < all.length) fail('You may not write to all of these cells.');
+    else void cells.put(all, lines, looked);
+  };
+
+  const paste = (html: string, text: string): void => {
+    const copied = readCopied(html, text);
+    const target = boxOf(selection.last);
+    const count = copied.rows.reduce((sum, row) => sum + row.length, 0);
+    const spreadOver = count === 1 ? sizeOf(target) : 0;
+    if (!fits(Math.max(count, spreadOver), 'Pasting')) return;
+    const all = placedOn(target, copied, lines, locale);
+    const past = all.filter(({ line }) => line >= LAST_FREE_ROW && !lines.hasRecords);
+    if (past.length > 0) {
+      fail(`Rows outside of the records end at ${sayCount(LAST_FREE_ROW)}.`);
+      return;
+    }
+    put(all);
+  };
+
+  const fill = (direction: 'down' | 'right'): void => {
+    const box = boxOf(selection.last);
+    if (!fits(sizeOf(box), 'Filling')) return;
+    const source: Box =
+      direction === 'down' ? { ...box, bottom: box.top } : { ...box, right: box.left };
+    const target: Box =
+      direction === 'down' ? { ...box, top: box.top + 1 } : { ...box, left: box.left + 1 };
+    if (target.top > target.bottom || target.left > target.right) return;
+    const from = { row: box.top + 1, column: box.left };
+    read(source).then(
+      (rows) => put(placedOn(target, { rows, from }, lines, locale)),
+      (error: unknown) => fail(sayError(error)),
+    );
+  };
+
+  const clear = (): void => {
+    const boxes = boxesOf(selection);
+    if (!fits(sizeOfAll(boxes), 'Emptying')) return;
+    const spots = boxes.flatMap(spotsOf);
+    const draftLine = lineOf(lines, { is: 'draft' });
+    for (const { line, column } of spots) {
+      const id = sheet.columns[column]?.id;
+      if (lines.draft && line === draftLine && id !== undefined) draft.type(id, '');
+    }
+    const what = spots.filter(({ line }) => {
+      const { is } = lineAt(lines, line);
+      return is === 'record' || (is === 'free' && line < freeCount);
+    });
+    if (what.length > 0) put(what.map((spot) => ({ ...spot, text: '' })));
+  };
+
+  return { clear, copy, paste, fill };
+}
+
+const sizeOf = ({ top, bottom, left, right }: Box): number =>
+  (bottom - top + 1) * (right - left + 1);
+const sizeOfAll = (boxes: readonly Box[]): number =>
+  boxes.reduce((sum, box) => sum + sizeOf(box), 0);
+
+function spotsOf(box: Box): Spot[] {
+  const spots: Spot[] = [];
+  for (let line = box.top; line <= box.bottom; line += 1) {
+    for (let column = box.left; column <= box.right; column += 1) spots.push({ line, column });
+  }
+  return spots;
+}
+
+/** What is copied as texts of cells; formulas outside of the records move with their cells. */
+function placedOn(
+  target: Box,
+  { rows, from }: Copied,
+  lines: Lines,
+  locale: LocaleFacts,
+): Placed[] {
+  return spread(rows, target).map(({ line, column, item, row, cell }) => {
+    const isFree = lineAt(lines, line).is === 'free';
+    if (!isFree || item.formula === undefined) return { line, column, text: item.text };
+    const down = from ? line + 1 - (from.row + row) : 0;
+    const across = from ? column - (from.column + cell) : 0;
+    return { line, column, text: `=${moveFormula(item.formula.slice(1), down, across, locale)}` };
+  });
+}
+
+/** Reads the lines of a box that are not at hand. */
+async function readLines(
+  box: Box,
+  { sheet, lines, viewParameter }: AtHand,
+): Promise<Looked<RecordView, FreeRowView>> {
+  const { freeRows } = lines;
+  const records = new Map<number, RecordView>();
+  const from = Math.max(0, box.top - freeRows - 1);
+  const to = Math.min(lines.records, box.bottom - freeRows);
+  if (lines.hasRecords && to > from) {
+    const read = await readRecords(sheet.id, viewParameter, from, to);
+    read.forEach((record, n) => records.set(from + n, record));
+  }
+  const rows = new Map<number, FreeRowView>();
+  for (let start = box.top; start <= Math.min(box.bottom, freeRows - 1);) {
+    const page = await get<FreeRowsView>(paths.freeRows(sheet.id, start, MOST_ROWS));
+    if (page.rows.length === 0) break;
+    for (const [n, row] of page.rows.entries()) rows.set(start + n + 1, row);
+    start += page.rows.length;
+  }
+  return { record: (position) => records.get(position), row: (number) => rows.get(number) };
+}

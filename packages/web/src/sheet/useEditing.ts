@@ -1,0 +1,264 @@
+import type { FreeRowView, RecordView } from '@varn/contract';
+import { useCallback, useRef, useState, type MouseEvent } from 'react';
+import { freeFace, freeText, recordFace, recordText } from './cells/faces';
+import { cellKey, whyNotTyped, type Looked } from './cells/plan';
+import { referenceFor } from './formula/ranges';
+import { isFormula } from './formula/useFormulaHelp';
+import type { Onward } from './grid/CellEditor';
+import { lineAt, lineOf } from './lines';
+import { boxOf, type Spot } from './selection';
+import type { AtHand } from './useAtHand';
+import type { Cells, Mark } from './useCells';
+import type { DraftRow } from './useDraft';
+import type { Selecting } from './useSelecting';
+
+/** The cell that is being typed into. */
+export interface Editing {
+  readonly spot: Spot;
+  readonly text: string;
+  readonly caret: number;
+  /** Rises when the caret is to be put where `caret` says. */
+  readonly placed: number;
+  /** What stood there when it was begun. */
+  readonly original: string;
+  /** The record, or the row outside of them, that was looked at. */
+  readonly record: RecordView | undefined;
+  readonly row: FreeRowView | undefined;
+  /** Whether it belongs to the record that is begun, wherever its line is by now. */
+  readonly onDraft: boolean;
+}
+
+/** The part of a formula a range is being pointed out for, by pressing and drawing in the grid. */
+interface Pointing {
+  readonly from: number;
+  readonly to: number;
+  readonly start: Spot;
+}
+
+/** What is typed into a cell, and what is to be told of it. */
+export interface EditingActs {
+  readonly editing: Editing | null;
+  /** Why a cell is an error, was kept as text, or was not written; '' where all is well. */
+  readonly reasonOf: (spot: Spot) => string;
+  /** What is on its way or was refused in a cell. */
+  readonly markOf: (spot: Spot) => Mark | undefined;
+  /** Drops what was refused in a cell. */
+  readonly dropMark: (spot: Spot) => void;
+  /** Begins to type into a cell: on what stands there, or with what is typed instead. */
+  readonly edit: (spot: Spot, typed?: string) => void;
+  readonly type: (text: string, caret: number, put?: boolean) => void;
+  readonly done: (text: string, onward: Onward) => void;
+  readonly cancel: () => void;
+  /** Points a range out for the formula that is typed; false where none can stand there. */
+  readonly pointAt: (event: MouseEvent, spot: Spot | null) => boolean;
+  readonly pointTo: (spot: Spot) => boolean;
+  readonly pointed: () => void;
+}
+
+interface EditingDoors {
+  readonly atHand: AtHand;
+  readonly selecting: Selecting;
+  readonly cells: Cells;
+  readonly draft: DraftRow;
+  /** Opens the notes of a column. */
+  readonly onNotes: () => void;
+}
+
+const STEPS = { down: [1, 0], up: [-1, 0], right: [0, 1], left: [0, -1] } as const;
+
+export function useEditing(doors: EditingDoors): EditingActs {
+  const { atHand, selecting, cells, draft, onNotes } = doors;
+  const { sheet, lines, locale, columns, recordAt, rowAt } = atHand;
+  const [entry, setEditing] = useState<Editing | null>(null);
+  // What is typed by now: the editor draws it, everyone else asks when it is done.
+  const typing = useRef({ text: '', caret: 0 });
+  const pointing = useRef<Pointing | null>(null);
+  const isPointing = useRef(false);
+  // Records that come meanwhile push the line of the draft down.
+  const editing =
+    entry?.onDraft === true
+      ? { ...entry, spot: { ...entry.spot, line: lineOf(lines, { is: 'draft' }) } }
+      : entry;
+
+  const looked: Looked<RecordView, FreeRowView> = { record: recordAt, row: rowAt };
+  const keyOf = (spot: Spot): string => cellKey(spot, lines, sheet, looked) ?? '';
+  const markOf = (spot: Spot): Mark | undefined => cells.marks.get(keyOf(spot));
+  const dropMark = (spot: Spot): void => cells.drop(keyOf(spot));
+  const fail = (failure: string): void => cells.say({ written: 0, unplaced: [], failure });
+
+  const reasonOf = ({ line, column }: Spot): string => {
+    const mark = markOf({ line, column });
+    if (mark?.is === 'refused') return mark.message;
+    const what = lineAt(lines, line);
+    const held = sheet.columns[column];
+    if (what.is === 'free') return freeFace(rowAt(what.row)?.cells[column] ?? null, locale).note;
+    if (what.is !== 'record' || !held) return '';
+    return recordFace(recordAt(what.position)?.cells[column] ?? null, held, locale).note;
+  };
+
+  /** What one would type to have a cell as it is. */
+  const textAt = ({ line, column }: Spot): string => {
+    const what = lineAt(lines, line);
+    const held = sheet.columns[column];
+    if (what.is === 'free') return freeText(rowAt(what.row)?.cells[column] ?? null, locale);
+    if (!held || what.is === 'heading') return '';
+    if (what.is === 'draft') return draft.draft.answers[held.id] ?? '';
+    return recordText(recordAt(what.position)?.cells[column] ?? null, held, locale);
+  };
+
+  const edit = (spot: Spot, typed?: string): void => {
+    const what = lineAt(lines, spot.line);
+    if (what.is === 'heading') {
+      onNotes();
+      return;
+    }
+    const why = whyNotEdited(spot, atHand);
+    if (why !== null) {
+      fail(`${atHand.addressOf(spot)}: ${why}`);
+      return;
+    }
+    const original = textAt(spot);
+    const text = typed ?? markOf(spot)?.text ?? original;
+    selecting.goTo(spot);
+    typing.current = { text, caret: text.length };
+    setEditing({
+      spot,
+      text,
+      caret: text.length,
+      placed: 0,
+      original,
+      record: what.is === 'record' ? recordAt(what.position) : undefined,
+      row: what.is === 'free' ? rowAt(what.row) : undefined,
+      onDraft: what.is === 'draft',
+    });
+  };
+
+  const putIn = (typed: Editing, text: string): void => {
+    const { spot, original } = typed;
+    const what = lineAt(lines, spot.line);
+    const column = sheet.columns[spot.column];
+    if (what.is === 'draft') {
+      if (column) draft.type(column.id, text);
+      return;
+    }
+    const mark = markOf(spot);
+    if (text === original) {
+      if (mark) dropMark(spot);
+      return;
+    }
+    // Rows are written by their number: it must be the same row still.
+    const { row } = typed;
+    if (what.is === 'free' && row && row.id !== '' && rowAt(what.row)?.id !== row.id) {
+      fail(`Rows were moved meanwhile. ‘${text}’ was not put in: type it where it belongs.`);
+      return;
+    }
+    const meant = mark?.strictness === 'ask' && mark.text === text;
+    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, lookedAt(typed, atHand));
+  };
+
+  const done = (text: string, onward: Onward): void => {
+    if (!editing) return;
+    const { spot } = editing;
+    setEditing(null);
+    pointing.current = null;
+    putIn(editing, text);
+    if (onward === 'stay') return;
+    selecting.wantFocus();
+    const onDraft = lineAt(lines, spot.line).is === 'draft';
+    if (onDraft && (onward === 'down' || (onward === 'right' && spot.column === columns - 1))) {
+      draft.leave();
+      selecting.goTo({ ...spot, column: 0 });
+      return;
+    }
+    const [down, across] = STEPS[onward];
+    selecting.goTo({ line: spot.line + down, column: spot.column + across });
+  };
+
+  /** Whether a range can stand where the caret is in the formula. */
+  const takesReference = (): boolean => {
+    const { text, caret } = typing.current;
+    return isFormula(`${text} `) && /[=(;,+\-*/^&<>:\s]$/.test(text.slice(0, caret));
+  };
+
+  const pointOut = (spot: Spot, start: Spot): void => {
+    if (!editing) return;
+    const { text: typed, caret } = typing.current;
+    const here = pointing.current ?? { from: caret, to: caret, start };
+    const own = { ownSheet: true, inRecord: false };
+    const named = referenceFor(boxOf({ from: start, to: spot }), sheet, lines, own);
+    const text = typed.slice(0, here.from) + named + typed.slice(here.to);
+    const to = here.from + named.length;
+    pointing.current = { from: here.from, to, start };
+    typing.current = { text, caret: to };
+    setEditing({ ...editing, text, caret: to, placed: editing.placed + 1 });
+  };
+
+  return {
+    editing,
+    reasonOf,
+    markOf,
+    dropMark,
+    edit,
+    type: useCallback((text, caret, isPut = false) => {
+      if (text !== typing.current.text) pointing.current = null;
+      typing.current = { text, caret };
+      if (!isPut) return;
+      setEditing((held) => held && { ...held, text, caret, placed: held.placed + 1 });
+    }, []),
+    done,
+    cancel: () => {
+      pointing.current = null;
+      selecting.wantFocus();
+      setEditing(null);
+    },
+    pointAt: (event, spot) => {
+      if (!editing || !spot || event.button === 2 || spot.line < 0 || spot.column < 0) return false;
+      if (!pointing.current && !takesReference()) return false;
+      event.preventDefault();
+      isPointing.current = true;
+      if (pointing.current) pointing.current = { ...pointing.current, start: spot };
+      pointOut(spot, spot);
+      return true;
+    },
+    pointTo: (spot) => {
+      if (!isPointing.current) return false;
+      if (spot.line >= 0 && spot.column >= 0) pointOut(spot, pointing.current?.start ?? spot);
+      return true;
+    },
+    pointed: () => {
+      isPointing.current = false;
+    },
+  };
+}
+
+/** Why one may not type into a cell; `null` where one may. */
+function whyNotEdited({ line, column }: Spot, atHand: AtHand): string | null {
+  const { lines, sheet, mayShape, mayEditRecords, rowAt } = atHand;
+  const what = lineAt(lines, line);
+  if (what.is === 'free') {
+    if (!mayShape) return 'Rows outside of the records are for the workbook’s analysts.';
+    const cell = rowAt(what.row)?.cells[column];
+    return cell?.spilled ? 'An array that is written elsewhere covers this cell.' : null;
+  }
+  if (!mayEditRecords) return 'You may read this workbook, not change it.';
+  return whyNotTyped(sheet.columns[column]);
+}
+
+/** What was looked at when a cell was begun: as it is now, if the cell is still what was seen. */
+function lookedAt({ spot, record, row }: Editing, { lines, recordAt, rowAt }: AtHand): Looked {
+  const isSame = <T extends RecordView | FreeRowView>(now: T | undefined, then: T): boolean =>
+    now?.id === then.id &&
+    JSON.stringify(now.cells[spot.column]) === JSON.stringify(then.cells[spot.column]);
+  const what = lineAt(lines, spot.line);
+  return {
+    record: (position) => {
+      const now = recordAt(position);
+      const isIt = what.is === 'record' && what.position === position;
+      return isIt && record && !isSame(now, record) ? record : now;
+    },
+    row: (number) => {
+      const now = rowAt(number);
+      return what.is === 'free' && what.row === number && row && !isSame(now, row) ? row : now;
+    },
+  };
+}
