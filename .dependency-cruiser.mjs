@@ -111,7 +111,10 @@ export default {
       comment: 'A folder of core is used through its index.ts, which names what it gives.',
       severity: 'error',
       from: { path: `${src('core')}([^/]+)/`, pathNot: TEST },
-      to: { path: `${src('core')}[^/]+/`, pathNot: [`${src('core')}$1/`, '/index\\.ts$'] },
+      to: {
+        path: `${src('core')}[^/]+/`,
+        pathNot: [`${src('core')}$1/`, `${src('core')}[^/]+/index\\.ts$`],
+      },
     },
     {
       name: 'packages-through-faces',

@@ -93,6 +93,7 @@ export const oneChoice: Kind = {
   typing: 'choice',
   holds: 'string',
   usualLength: 14,
+  tail: 'choices',
   read: (typed, column, { asWritten }) =>
     typed.trim() === '' ? read(null) : readChoice(typed, column, asWritten),
   show: showPlain,
@@ -107,6 +108,7 @@ export const severalChoices: Kind = {
   typing: 'choice',
   holds: 'string',
   usualLength: 20,
+  tail: 'choices',
   read(typed, column, { asWritten }) {
     const chosen: string[] = [];
     const { separator } = column.settings;

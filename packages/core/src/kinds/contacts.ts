@@ -56,6 +56,7 @@ export const contactKinds: Readonly<Record<ContactId, Kind>> = {
     id: 'phone',
     label: 'Phone',
     usualLength: 16,
+    tail: 'country',
     /** Kept as E.164, `+441632960001`, so that one number is written one way. */
     read(typed, { settings }) {
       const text = typed.trim();

@@ -1,6 +1,7 @@
 import { refuse, type Sentences } from '../values';
 import type { Kind, KindId } from './kind';
 import { formatMoment, showMoment } from './moment';
+import { formatRunningNumber, PLAIN_PATTERN } from './runningNumber';
 import { showPlain } from './showPlain';
 
 declare module '../values/problem' {
@@ -28,6 +29,7 @@ type FilledId = Extract<KindId, 'computed' | 'runningNumber' | 'writtenAt' | 'wr
 export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   computed: filled({
     id: 'computed',
+    tail: 'formula',
     holds: 'any',
     label: 'Computed',
     align: 'end',
@@ -36,6 +38,9 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   }),
   runningNumber: filled({
     id: 'runningNumber',
+    tail: 'pattern',
+    fill: ({ id, settings }, { nextNumber }) =>
+      nextNumber && formatRunningNumber(settings.pattern ?? PLAIN_PATTERN, nextNumber(id)),
     holds: 'string',
     label: 'Running number',
     align: 'start',
@@ -44,6 +49,7 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   }),
   writtenAt: filled({
     id: 'writtenAt',
+    fill: (_column, { at }) => at,
     holds: 'number',
     label: 'Written at',
     align: 'end',
@@ -55,6 +61,7 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   }),
   writtenBy: filled({
     id: 'writtenBy',
+    fill: (_column, { by }) => by,
     holds: 'string',
     label: 'Written by',
     align: 'start',
@@ -63,6 +70,7 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
   }),
   door: filled({
     id: 'door',
+    fill: (_column, { door }) => door,
     holds: 'string',
     label: 'Door',
     align: 'start',

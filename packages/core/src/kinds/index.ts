@@ -9,6 +9,8 @@ export {
   type ReadingContext,
   type Typing,
   withoutFormula,
+  type Tail,
+  type WrittenFacts,
 } from './kind';
 export { USUAL_CURRENCY } from './money';
 export {

@@ -93,6 +93,21 @@ export interface ReadingContext {
   readonly asWritten?: boolean;
 }
 
+/** What Varn fills in when a record is written. */
+export interface WrittenFacts {
+  readonly by: string;
+  /** The serial of now in the workbook's zone. */
+  readonly at: number;
+  /** The form's name, or what else it comes through. */
+  readonly door: string;
+  /** Gives the next running number of a column; `null` for a trial record, which uses none up. */
+  readonly nextNumber: ((columnId: string) => number) | null;
+}
+
+/** What is said of a column right behind its kind: `one of (a, b)`, `money EUR`, `text 2..40`. */
+export type Tail =
+  'limits' | 'lengths' | 'currency' | 'choices' | 'country' | 'pattern' | 'formula';
+
 export interface Kind {
   readonly id: KindId;
   /** The kind's name, as people read it. */
@@ -100,6 +115,10 @@ export interface Kind {
   readonly align: 'start' | 'end';
   /** Who fills a cell of this kind. */
   readonly filledBy: 'people' | 'varn' | 'formula';
+  /** What Varn puts into a new record's cell; `null` leaves it blank. */
+  readonly fill?: (column: Column, facts: WrittenFacts) => CellValue;
+  /** What may stand behind the kind's words in an outline; limits where it says nothing. */
+  readonly tail?: Tail;
   readonly typing: Typing;
   /** The type of value a cell of this kind holds. */
   readonly holds: 'string' | 'number' | 'boolean' | 'any';

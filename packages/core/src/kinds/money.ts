@@ -41,6 +41,7 @@ export const money: Kind = {
   typing: 'number',
   holds: 'number',
   usualLength: 9,
+  tail: 'currency',
   read(typed, { settings }, { locale }) {
     const currency = settings.currency ?? USUAL_CURRENCY;
     const reading = readAmount(typed, currency, settings.unit, locale);

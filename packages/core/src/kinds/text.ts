@@ -13,6 +13,7 @@ export const text: Kind = {
   typing: 'line',
   holds: 'string',
   usualLength: 20,
+  tail: 'lengths',
   read(typed, { settings: { digitGroups } }) {
     // Digits in groups are the digits: as they are shown they read back.
     const figures = typed.trim().replace(/ /g, '');

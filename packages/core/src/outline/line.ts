@@ -1,6 +1,12 @@
-import type { ControlDetails, FieldSettings, GroupShape, Limits, StartingValue } from '../forms';
+import type {
+  ControlDetails,
+  ControlId,
+  FieldSettings,
+  GroupShape,
+  Limits,
+  StartingValue,
+} from '../forms';
 import type { Column, ColumnSettings, KindId } from '../kinds';
-import type { ControlId } from '../forms/controls';
 
 type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
 
@@ -21,7 +27,7 @@ export interface LineDraft {
 
 /** What is said of a field, as it is written down. */
 export interface LineEntry {
-  readonly column: Column;
+  readonly column: Column<string>;
   readonly control: ControlId | undefined;
   readonly details: ControlDetails;
   readonly field: FieldSettings;

@@ -1,4 +1,4 @@
-import { controlsOf, type ControlId } from '../forms/controls';
+import { controlsOf, type ControlId } from '../forms';
 import { foldText, KIND_IDS, type Column, type KindId } from '../kinds';
 
 /** What an outline calls a kind of column, filled with a control. */

@@ -1,5 +1,5 @@
 import type { Limits } from '../forms';
-import { fromWire, kindOf, toWire, type KindId } from '../kinds';
+import { fromWire, kindOf, toWire, type KindId, type Tail } from '../kinds';
 import { formulaPiece, readFormula } from './attributes';
 import type { LineDraft, LineEntry } from './line';
 import { plainOrQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
@@ -55,64 +55,93 @@ export function writeChoices(choices: readonly string[]): string {
   return `(${choices.map((each) => plainOrQuoted(each, isPlainChoice)).join(', ')})`;
 }
 
-/** Brings what stands behind the words of the kind into the draft. */
-export function readTail(piece: Piece, draft: LineDraft): void {
-  const { text, at } = trimmed(piece);
-  const { kind, control, settings, details, field } = draft;
-  if (text === '') return;
-  const unread = (): OutlineError =>
-    new OutlineError({ code: 'unknownWord', text, near: null }, at, text.length);
-  if (kind === 'computed') {
-    if (!text.startsWith('=')) throw unread();
-    draft.formula = readFormula({ text, at }, 'computed =');
-  } else if (kind === 'runningNumber') settings.pattern = unquoted(text);
-  else if (kind === 'phone') settings.country = text.toUpperCase();
-  else if (kindOf(draft).typing === 'choice') settings.choices = readChoices({ text, at });
-  else {
-    const currency = kind === 'money' ? /^[A-Za-z]{3}\b/.exec(text)?.[0] : undefined;
-    if (currency !== undefined) settings.currency = currency.toUpperCase();
-    const rest = trimmed({
-      text: text.slice(currency?.length ?? 0),
-      at: at + (currency?.length ?? 0),
-    });
-    if (rest.text === '') return;
-    const limits = readStretch(rest, MEASURED_AS[kind] ?? kind);
-    if (!limits) throw unread();
-    if (control === 'steps' || control === 'scale') {
-      if (limits.from !== undefined) details.from = limits.from;
-      if (limits.to !== undefined) details.to = limits.to;
-    } else field.limits = limits;
-  }
+/** How what stands behind a kind's words is read into a draft, and written. */
+interface TailForm {
+  readonly read: (piece: Piece, draft: LineDraft) => void;
+  readonly write: (entry: LineEntry) => string;
 }
 
-/** What limits of a kind are counted in, where that is not the kind itself. */
-const MEASURED_AS: Partial<Record<KindId, KindId>> = { text: 'wholeNumber' };
-
-/** What is written right behind the words of the kind. */
-export function writeTail(entry: LineEntry, formula: string | undefined): string {
-  const { column, control, details, limits } = entry;
-  const { kind, settings } = column;
-  if (kind === 'computed')
-    return formula === undefined ? '' : ` = ${formulaPiece(formula.replace(/^=\s*/, ''))}`;
-  if (kind === 'runningNumber') {
-    return settings.pattern === undefined
-      ? ''
-      : ` ${plainOrQuoted(settings.pattern, isPlainPattern)}`;
-  }
-  if (kind === 'phone') return settings.country === undefined ? '' : ` ${settings.country}`;
-  if (kindOf(column).typing === 'choice') {
-    return settings.choices ? ` ${writeChoices(settings.choices)}` : '';
-  }
-  const currency =
-    kind === 'money' && settings.currency !== undefined ? ` ${settings.currency}` : '';
-  const isStepped = control === 'steps' || control === 'scale';
-  const stretch = isStepped ? stretchOf(details) : limits;
-  return currency + writeStretch(stretch, MEASURED_AS[kind] ?? kind);
-}
+const unread = ({ text, at }: Piece): OutlineError =>
+  new OutlineError({ code: 'unknownWord', text, near: null }, at, text.length);
 
 const isPlainPattern = (text: string): boolean => !/[,(){}]/.test(text);
+const isStepped = ({ control }: Pick<LineDraft, 'control'>): boolean =>
+  control === 'steps' || control === 'scale';
 
-const stretchOf = ({ from, to }: Limits): Limits => ({
-  ...(from !== undefined && { from }),
-  ...(to !== undefined && { to }),
+/** Limits, counted as values of a kind are; of steps and scales, their ends. */
+const limitsAs = (measure: (kind: KindId) => KindId): TailForm => ({
+  read: (piece, draft) => {
+    const { kind, details, field } = draft;
+    const limits = readStretch(piece, measure(kind));
+    if (!limits) throw unread(piece);
+    if (isStepped(draft)) Object.assign(details, limits);
+    else field.limits = limits;
+  },
+  write: (entry) => {
+    const { from, to } = isStepped(entry) ? entry.details : entry.limits;
+    const ends = { ...(from !== undefined && { from }), ...(to !== undefined && { to }) };
+    return writeStretch(ends, measure(entry.column.kind));
+  },
 });
+
+const limits = limitsAs((kind) => kind);
+
+/** Each tail that a kind may have. */
+const TAILS: Readonly<Record<Tail, TailForm>> = {
+  limits,
+  lengths: limitsAs(() => 'wholeNumber'),
+  currency: {
+    read: ({ text, at }, draft) => {
+      const currency = /^[A-Za-z]{3}\b/.exec(text)?.[0] ?? '';
+      if (currency !== '') draft.settings.currency = currency.toUpperCase();
+      const { length } = currency;
+      const rest = trimmed({ text: text.slice(length), at: at + length });
+      if (rest.text !== '') limits.read(rest, draft);
+    },
+    write: (entry) => {
+      const { currency } = entry.column.settings;
+      return `${currency === undefined ? '' : ` ${currency}`}${limits.write(entry)}`;
+    },
+  },
+  choices: {
+    read: (piece, { settings }) => {
+      settings.choices = readChoices(piece);
+    },
+    write: ({ column: { settings } }) =>
+      settings.choices ? ` ${writeChoices(settings.choices)}` : '',
+  },
+  country: {
+    read: ({ text }, { settings }) => {
+      settings.country = text.toUpperCase();
+    },
+    write: ({ column: { settings } }) =>
+      settings.country === undefined ? '' : ` ${settings.country}`,
+  },
+  pattern: {
+    read: ({ text }, { settings }) => {
+      settings.pattern = unquoted(text);
+    },
+    write: ({ column: { settings } }) =>
+      settings.pattern === undefined ? '' : ` ${plainOrQuoted(settings.pattern, isPlainPattern)}`,
+  },
+  formula: {
+    read: (piece, draft) => {
+      if (!piece.text.startsWith('=')) throw unread(piece);
+      draft.formula = readFormula(piece, 'computed =');
+    },
+    write: ({ column: { settings } }) =>
+      settings.formula === undefined
+        ? ''
+        : ` = ${formulaPiece(settings.formula.replace(/^=\s*/, ''))}`,
+  },
+};
+
+/** Brings what stands behind the words of the kind into the draft. */
+export function readTail(piece: Piece, draft: LineDraft): void {
+  const behind = trimmed(piece);
+  if (behind.text !== '') TAILS[kindOf(draft).tail ?? 'limits'].read(behind, draft);
+}
+
+/** What is written right behind the words of the kind. */
+export const writeTail = (entry: LineEntry): string =>
+  TAILS[kindOf(entry.column).tail ?? 'limits'].write(entry);

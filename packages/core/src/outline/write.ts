@@ -156,7 +156,7 @@ function entryText(
     shape,
     times,
   };
-  const tail = shape === 'boxes' ? '' : writeTail(entry, column.settings.formula);
+  const tail = shape === 'boxes' ? '' : writeTail(entry);
   const attributes = ATTRIBUTES.flatMap((each) => each.write(entry) ?? []);
   return [phrase + tail, ...attributes].join(', ');
 }

@@ -1,0 +1,93 @@
+import { bareFormula, isSame, proposedHeading } from '../forms';
+import { foldText, kindOf, type Column } from '../kinds';
+import type { LineDraft } from './line';
+import type { PieceProblem } from './problem';
+import type { OutlineGround } from './ground';
+
+type Tell = (problem: PieceProblem, line: number | undefined, at: number) => void;
+
+/** The columns that lines are about: those of the sheet, those that are planned, new ones. */
+export class LineColumns {
+  /** Columns that come or change with the form, by id. */
+  readonly planned = new Map<string, Column<string>>();
+  /** The line a column is first placed on, by its id. */
+  readonly placedOn = new Map<string, number>();
+  private readonly byHeading = new Map<string, Column<string>>();
+  private readonly byFolded = new Map<string, Column<string>>();
+  private readonly ofSheet: ReadonlySet<string>;
+
+  constructor(
+    private readonly ground: OutlineGround,
+    private readonly tell: Tell,
+  ) {
+    for (const column of [...ground.columns, ...(ground.planned ?? [])]) this.know(column);
+    this.ofSheet = new Set(ground.columns.map(({ id }) => id));
+  }
+
+  byId(): ReadonlyMap<string, Column<string>> {
+    const all = [...this.byHeading.values(), ...this.planned.values()];
+    return new Map(all.map((column) => [column.id, column]));
+  }
+
+  called(heading: string): Column<string> | undefined {
+    return this.byHeading.get(heading) ?? this.byFolded.get(foldText(heading));
+  }
+
+  /**
+   * What the column of a line is called: what it says, else what the label names, else a short
+   * name made of it that no other column has.
+   */
+  headingFor(said: string | undefined, label: string): string {
+    if (said !== undefined) return said;
+    const short = proposedHeading(label);
+    if (short === label || this.called(label)) return label;
+    for (let n = 1; ; n += 1) {
+      const heading = n === 1 ? short : `${short} ${n}`;
+      const known = this.called(heading);
+      if (!known || !(this.ofSheet.has(known.id) || this.placedOn.has(known.id))) return heading;
+    }
+  }
+
+  /**
+   * The column a line is about: one of the sheet's, one that is planned, or a new one.
+   *
+   * @param kindAt where in its line the kind stands
+   * @param line where another kind is told of; the line that is read where absent
+   */
+  columnFor(
+    heading: string,
+    { kind, settings, formula, shape }: LineDraft,
+    kindAt: number,
+    line?: number,
+  ): Column<string> {
+    const wanted =
+      shape === 'boxes' ? { kind: 'yesNo' as const, settings: {} } : { kind, settings };
+    const known = this.called(heading);
+    const inSheet = known !== undefined && this.ofSheet.has(known.id);
+    if (inSheet && known.kind !== wanted.kind) {
+      const is = kindOf(known).label;
+      const said = kindOf(wanted).label;
+      const problem = { code: 'otherKind', heading: known.heading, is, said } as const;
+      this.tell(problem, line, kindAt);
+      return known;
+    }
+    const id = known?.id ?? this.ground.newId();
+    const { formula: held, ...before } = known?.settings ?? {};
+    const written = formula !== undefined && formula !== bareFormula(held ?? '') ? formula : held;
+    const said = inSheet ? { ...before, ...wanted.settings } : wanted.settings;
+    const column: Column<string> = {
+      ...(inSheet ? known : { id, heading, kind: wanted.kind }),
+      settings: written === undefined ? said : { ...said, formula: written },
+    };
+    if (!inSheet || !isSame(column.settings, known.settings)) {
+      this.planned.set(id, column);
+      this.know(column);
+    }
+    return column;
+  }
+
+  private know(column: Column<string>): void {
+    this.byHeading.set(column.heading, column);
+    this.byFolded.set(foldText(column.heading), column);
+  }
+}
