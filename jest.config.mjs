@@ -1,4 +1,7 @@
-/** Unit tests read the packages' sources; nothing need be built first. */
+/**
+ * Unit tests read the packages' sources; only the thread in which files are read is compiled first,
+ * as it runs outside of Jest.
+ */
 const project = (name) => ({
   displayName: name,
   rootDir: `packages/${name}/src`,
@@ -6,6 +9,7 @@ const project = (name) => ({
   testEnvironmentOptions: {
     customExportConditions: ['@varn/source', 'node', 'require', 'default'],
   },
+  moduleNameMapper: { '^\\./workerFile$': '<rootDir>/../../files/src/testing/workerFile.ts' },
   transform: {
     '^.+\\.tsx?$': [
       '@swc/jest',
@@ -27,6 +31,7 @@ const project = (name) => ({
 });
 
 export default {
+  globalSetup: './scripts/lib/compileThread.mjs',
   // A busy machine starts a server in more than the usual five seconds.
   testTimeout: 30_000,
   projects: ['core', 'contract', 'files', 'server', 'web'].map(project),

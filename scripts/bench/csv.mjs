@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio } from './server.mjs';
 
-const { scoutFile, takeInFile, csvRows } = createRequire(import.meta.url)('@varn/files');
+const { lookThroughFile, readFileInto, csvRows } = createRequire(import.meta.url)('@varn/files');
 const ROWS = sized(100_000, 500);
 const COLUMNS = 12;
 
@@ -54,12 +54,18 @@ export function measure() {
     await alone();
     const parsed = await timed(alone);
     const scouted = await timed(() =>
-      scoutFile(path, { dialect: {}, keepTotals: false, guarded: true, locale: 'en-GB' }),
+      lookThroughFile('csv', path, {
+        dialect: {},
+        keepTotals: false,
+        guarded: true,
+        locale: 'en-GB',
+      }),
     );
     const { dialect, preview } = scouted.result;
     const records = [];
     const taken = await timed(() =>
-      takeInFile(
+      readFileInto(
+        'csv',
         { path, dialect, plan: preview.plan, locale: 'en-GB', now: 46_351 },
         async (batch) => void records.push(...batch),
       ),

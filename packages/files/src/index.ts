@@ -1,6 +1,6 @@
-export { guessDelimiter, guessDialect } from './csv/dialect';
-export type { IntakeReport } from './csv/intake';
-export { CsvFileError } from './csv/csvFileError';
-export { readCsv } from './csv/read';
-export { csvHeading, csvRows } from './csv/write';
-export { scoutFile, takeInFile } from './desk';
+export { guessDelimiter, guessDialect } from './formats/csv/dialect';
+export type { IntakeReport } from './formats/format';
+export { CsvFileError } from './formats/csv/csvFileError';
+export { readCsv } from './formats/csv/read';
+export { csvHeading, csvRows } from './formats/csv/write';
+export { lookThroughFile, readFileInto } from './thread';

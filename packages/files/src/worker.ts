@@ -1,17 +1,19 @@
 /** The thread in which files are read, so that the server goes on answering meanwhile. */
 import { parentPort, workerData } from 'node:worker_threads';
-import { CsvFileError } from './csv/csvFileError';
-import { scoutCsv, takeInCsv } from './csv/intake';
-import type { WorkerAnswer, WorkerOrder } from './desk';
+import { FORMATS } from './formats';
+import { CsvFileError } from './formats/csv/csvFileError';
+import type { WorkerAnswer, WorkerOrder } from './thread';
 
 async function work(order: WorkerOrder): Promise<WorkerAnswer> {
-  if (order.job === 'scout')
-    return { is: 'scouted', result: await scoutCsv(order.path, order.choices) };
-  const report = await takeInCsv(order.order, async (records) => {
+  const format = FORMATS[order.format];
+  if (order.job === 'lookThrough') {
+    return { is: 'looked', looked: await format.lookThrough(order.path, order.choices) };
+  }
+  const report = await format.read(order.order, async (records) => {
     send({ is: 'batch', records });
     await nextMessage();
   });
-  return { is: 'takenIn', report };
+  return { is: 'read', report };
 }
 
 function send(answer: WorkerAnswer): void {

@@ -13,7 +13,7 @@ import {
   type Column,
   type Layout,
 } from '@varn/core';
-import { CsvFileError, scoutFile, takeInFile, type IntakeReport } from '@varn/files';
+import { CsvFileError, lookThroughFile, readFileInto, type IntakeReport } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { Refused } from '../http/refused';
 import { digestOf, newId } from '../ids';
@@ -43,7 +43,7 @@ export class BringInService {
     const layout = layoutOf(choices);
     await refuseOther(this.uploads.pathOf(uploadId), upload.fileName);
     const { dialect, preview } = await this.readable(upload, () =>
-      scoutFile(this.uploads.pathOf(uploadId), {
+      lookThroughFile('csv', this.uploads.pathOf(uploadId), {
         dialect: { ...(encoding && { encoding }), ...(delimiter && { delimiter }) },
         ...(layout && { layout }),
         keepTotals,
@@ -98,7 +98,7 @@ export class BringInService {
           const now = serialNow(Date.now(), timeZone);
           const plan = planOf(order);
           const dialect = { encoding, delimiter };
-          const report = await takeInFile({ path, dialect, plan, locale, now }, store);
+          const report = await readFileInto('csv', { path, dialect, plan, locale, now }, store);
           refuseNothing(report, order);
           const { topMatter, records, blankRows, totalsRows, keptAsText } = report;
           return { topMatter, counts: { records, blankRows, totalsRows, keptAsText } };

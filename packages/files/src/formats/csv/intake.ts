@@ -1,30 +1,20 @@
-import {
-  arrivalReader,
-  ArrivalScout,
-  localeFacts,
-  topMatterOf,
-  type ArrivalPlan,
-  type ArrivalPreview,
-  type CellValue,
-  type Layout,
-} from '@varn/core';
+import { arrivalReader, ArrivalScout, localeFacts, topMatterOf, type CellValue } from '@varn/core';
+import type {
+  FileFormat,
+  IntakeOrder,
+  IntakeReport,
+  LookChoices,
+  Looked,
+  OnBatch,
+} from '../format';
 import { guessDialect, type Dialect } from './dialect';
 import { readCsv } from './read';
 
-export interface ScoutChoices {
-  readonly dialect: Partial<Dialect>;
-  readonly layout?: Layout;
-  readonly keepTotals: boolean;
-  readonly guarded: boolean;
-  /** BCP 47. */
-  readonly locale: string;
-}
-
 /** Looks through a CSV file: how it is written, and what it would become. */
-export async function scoutCsv(
+async function lookThrough(
   path: string,
-  { dialect, layout, keepTotals, guarded, locale }: ScoutChoices,
-): Promise<{ dialect: Dialect; preview: ArrivalPreview }> {
+  { dialect, layout, keepTotals, guarded, locale }: LookChoices<Dialect>,
+): Promise<Looked<Dialect>> {
   const found = await guessDialect(path, dialect);
   const scout = new ArrivalScout(localeFacts(locale), layout, keepTotals, guarded);
   await readCsv(path, found, (row) => scout.add(row));
@@ -34,31 +24,10 @@ export async function scoutCsv(
 /** How many records are handed over at once. */
 const BATCH = 2000;
 
-/** What became of a file's rows. */
-export interface IntakeReport {
-  /** What stood above the heading, under the columns that were taken. */
-  topMatter: (string | null)[][];
-  /** Rows of the file, whatever became of them. */
-  rows: number;
-  records: number;
-  blankRows: number;
-  totalsRows: number;
-  keptAsText: number;
-}
-
-export interface IntakeOrder {
-  readonly path: string;
-  readonly dialect: Dialect;
-  readonly plan: ArrivalPlan;
-  readonly locale: string;
-  /** Serial of now in the workbook's zone. */
-  readonly now: number;
-}
-
 /** Reads a CSV file into records by a plan, handing over batches of cells in plan order. */
-export async function takeInCsv(
-  { path, dialect, plan, locale, now }: IntakeOrder,
-  onBatch: (records: CellValue[][]) => Promise<void>,
+async function readRecords(
+  { path, dialect, plan, locale, now }: IntakeOrder<Dialect>,
+  onBatch: OnBatch,
 ): Promise<IntakeReport> {
   const readRow = arrivalReader(plan, localeFacts(locale), now);
   const counts = { rows: 0, records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
@@ -82,3 +51,6 @@ export async function takeInCsv(
   if (batch.length > 0) await onBatch(batch);
   return { ...counts, topMatter: topMatterOf(above, plan) };
 }
+
+/** Comma-separated values (RFC 4180) and the variants in use. */
+export const csv: FileFormat<Dialect> = { lookThrough, read: readRecords };

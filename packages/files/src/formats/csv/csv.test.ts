@@ -20,10 +20,11 @@ import {
   guessDelimiter,
   guessDialect,
   readCsv,
-  scoutFile,
-  takeInFile,
-} from '..';
+  lookThroughFile,
+  readFileInto,
+} from '../..';
 import type { Dialect } from './dialect';
+import { csv } from './intake';
 
 let folder: string;
 let path: string;
@@ -219,7 +220,7 @@ test.each([true, false])('out and in is the identity, guard on: %s', async (guar
         const content = csvHeading(columns, guarded) + csvRows(columns, records, guarded);
         writeFileSync(path, content);
         const back: CellValue[][] = [];
-        await takeInFile(
+        await csv.read(
           { path, dialect: COMMA, plan: planOut(guarded), locale: 'de-DE', now: 0 },
           (batch) => Promise.resolve(void back.push(...batch)),
         );
@@ -262,7 +263,7 @@ test('guarded, no cell leaves that another program would run; numbers are never 
 test('a file is scouted and taken in by its own guesses, in batches', async () => {
   const lines = Array.from({ length: 4500 }, (_, n) => `${n};Ford ${n};${n % 7},5`);
   writeFileSync(path, `Nr;Name;Tiefe\n${lines.join('\n')}\n`);
-  const { dialect, preview } = await scoutFile(path, {
+  const { dialect, preview } = await lookThroughFile('csv', path, {
     dialect: {},
     keepTotals: false,
     guarded: true,
@@ -274,7 +275,8 @@ test('a file is scouted and taken in by its own guesses, in batches', async () =
     'Number',
   ]);
   const sizes: number[] = [];
-  const counts = await takeInFile(
+  const counts = await readFileInto(
+    'csv',
     { path, dialect, plan: preview.plan, locale: localeFacts('de-DE').tag, now: 0 },
     (batch) => Promise.resolve(void sizes.push(batch.length)),
   );

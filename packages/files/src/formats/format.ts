@@ -1,0 +1,53 @@
+import type { ArrivalPlan, ArrivalPreview, CellValue, Layout } from '@varn/core';
+
+/** How a file is to be looked through. `D` is how it is written: a dialect of its format. */
+export interface LookChoices<D> {
+  readonly dialect: Partial<D>;
+  readonly layout?: Layout;
+  readonly keepTotals: boolean;
+  readonly guarded: boolean;
+  /** BCP 47. */
+  readonly locale: string;
+}
+
+/** What looking a file through finds: how it is written, and what it would become. */
+export interface Looked<D> {
+  readonly dialect: D;
+  readonly preview: ArrivalPreview;
+}
+
+/** How a file is to be read into records. */
+export interface IntakeOrder<D> {
+  readonly path: string;
+  readonly dialect: D;
+  readonly plan: ArrivalPlan;
+  readonly locale: string;
+  /** Serial of now in the workbook's zone. */
+  readonly now: number;
+}
+
+/** What became of a file's rows. */
+export interface IntakeReport {
+  /** What stood above the heading, under the columns that were taken. */
+  topMatter: (string | null)[][];
+  /** Rows of the file, whatever became of them. */
+  rows: number;
+  records: number;
+  blankRows: number;
+  totalsRows: number;
+  keptAsText: number;
+}
+
+/** Takes records batch by batch, in the order of the plan's columns; the next waits for it. */
+export type OnBatch = (records: CellValue[][]) => Promise<void>;
+
+/**
+ * A format of files, by its two faces: a file is looked through first, and read once it is decided
+ * what becomes of it. Both run in a thread of their own.
+ *
+ * @throws CsvFileError where the file can't be read
+ */
+export interface FileFormat<D> {
+  readonly lookThrough: (path: string, choices: LookChoices<D>) => Promise<Looked<D>>;
+  readonly read: (order: IntakeOrder<D>, onBatch: OnBatch) => Promise<IntakeReport>;
+}
