@@ -294,7 +294,7 @@ export class FiguresView {
   @IsOptional() @IsNumber() most?: number;
 }
 
-export class CellPlace {
+export class FoundPlace {
   @IsIn(['free', 'records']) part!: 'free' | 'records';
   /** A row's number from 1, or a record's position in the view from 0. */
   @IsCount() row!: number;
@@ -305,13 +305,13 @@ export class CellPlace {
 export class FindText {
   @IsString() @MaxLength(500) text!: string;
   /** The cell after which the search begins; from the first on when absent. */
-  @IsOptional() @ValidateNested() @Type(() => CellPlace) after?: CellPlace;
+  @IsOptional() @ValidateNested() @Type(() => FoundPlace) after?: FoundPlace;
   @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }
 
 export class FoundView {
   /** The next cell that shows the text, after the last one the first again; `null` for none. */
-  @IsOptional() @ValidateNested() @Type(() => CellPlace) cell!: CellPlace | null;
+  @IsOptional() @ValidateNested() @Type(() => FoundPlace) cell!: FoundPlace | null;
 }
 
 /** A formula that is being typed. */

@@ -28,7 +28,7 @@ export {
   AskFigures,
   CellBox,
   CellNote,
-  CellPlace,
+  FoundPlace,
   CellRefusal,
   ChangeSheet,
   CheckFormula,

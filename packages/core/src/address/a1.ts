@@ -14,21 +14,3 @@ export function columnIndex(letters: string): number | null {
     [...letters.toUpperCase()].reduce((n, letter) => n * 26 + letter.charCodeAt(0) - 64, 0) - 1
   );
 }
-
-export interface CellAddress {
-  /** Counted from 0. */
-  readonly column: number;
-  /** Counted from 1, as people read it. */
-  readonly row: number;
-}
-
-/** Reads an A1 address such as `AB12`; `null` where it is none. */
-export function parseAddress(text: string): CellAddress | null {
-  const match = /^([A-Za-z]{1,4})([1-9]\d{0,6})$/.exec(text);
-  const column = match ? columnIndex(match[1] ?? '') : null;
-  return match && column !== null ? { column, row: Number(match[2]) } : null;
-}
-
-export function formatAddress({ column, row }: CellAddress): string {
-  return `${columnLetters(column)}${row}`;
-}

@@ -1,1 +1,1 @@
-export { columnIndex, columnLetters, formatAddress, parseAddress } from './a1';
+export { columnIndex, columnLetters } from './a1';

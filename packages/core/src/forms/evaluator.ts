@@ -4,6 +4,7 @@ import {
   Condition,
   FormulaError,
   isArea,
+  NO_RECORD,
   parseWritten,
   walk,
   withinBudget,
@@ -131,7 +132,7 @@ export class TextFormulas {
 }
 
 function single(code: Code): CellValue {
-  const value = withinBudget(() => code(-1));
+  const value = withinBudget(() => code(NO_RECORD));
   return isArea(value) ? value.at(0, 0) : value;
 }
 

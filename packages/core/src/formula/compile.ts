@@ -7,7 +7,10 @@ import { power } from './functions/mathematics';
 import { FUNCTIONS } from './functions/table';
 import type { BinaryOperator, Expression } from './grammar/expression';
 
-/** A formula made ready to run. `record` is the slot of the current record, -1 outside of any. */
+/** The slot of no record: a formula runs outside of any. */
+export const NO_RECORD = -1;
+
+/** A formula made ready to run. `record` is the slot of the current record, or `NO_RECORD`. */
 export type Code = (record: number) => Value;
 
 /** Where a compiled formula gets the values of its references from. */

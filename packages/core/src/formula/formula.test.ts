@@ -10,12 +10,12 @@ import {
   FUNCTIONS,
   moveReference,
   parseWritten,
-  printFormula,
   printReference,
   type Expression,
   type FormulaProblem,
   type WrittenReference,
 } from '.';
+import { printFormula } from './testing/printFormula';
 
 const NOTATION = { decimal: '.' };
 

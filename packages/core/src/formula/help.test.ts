@@ -10,7 +10,7 @@ import {
 } from '.';
 import { anyExpression } from './testing/anyExpression';
 import { evaluate } from './testing/engines';
-import { printFormula } from './grammar/print';
+import { printFormula } from './testing/printFormula';
 import { parseWritten } from './grammar/parser';
 import { printReference } from './references/written';
 

@@ -1,7 +1,7 @@
 export { Calculation } from './calculation/calculation';
 export { type GridSheet, type LostColumn, SheetGrid } from './calculation/sheetGrid';
 export { callProblem } from './check';
-export { type Code, compile, type Sources } from './compile';
+export { type Code, compile, type Sources, NO_RECORD } from './compile';
 export { type Area, isArea, type Value } from './functions/area';
 export { withinBudget } from './functions/budget';
 export { compareValues } from './functions/convert';
@@ -15,7 +15,6 @@ export {
   type FormulaProblem,
 } from './grammar/expression';
 export { DEEPEST, parseWritten } from './grammar/parser';
-export { printFormula } from './grammar/print';
 export { walk } from './grammar/tree';
 export { helpAt, moveFormula, referencesIn, type ReferenceSpan } from './help';
 export {

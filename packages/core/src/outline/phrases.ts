@@ -1,5 +1,6 @@
 import { controlsOf, type ControlId } from '../forms';
 import { foldText, KIND_IDS, type Column, type KindId } from '../kinds';
+import { nearestWord } from '../values';
 
 /** What an outline calls a kind of column, filled with a control. */
 export interface Phrase {
@@ -149,28 +150,7 @@ export function nearest(text: string, words: readonly string[]): string | null {
 function likest(text: string, words: readonly string[]): string | null {
   const folded = foldText(text);
   const most = Math.max(1, Math.floor(folded.length / 3));
-  let best: string | null = null;
-  let least = most + 1;
-  for (const each of words) {
-    const far = each.startsWith(folded) && folded !== '' ? 1 : distance(folded, each, least);
-    if (far < least) [best, least] = [each, far];
-  }
-  return best;
+  return nearestWord(folded, words, () => most, true);
 }
 
 export const nearestPhrase = (text: string): string | null => nearest(text, ALL_WORDS);
-
-/** Levenshtein's distance, or `most` where it is not below that. */
-function distance(a: string, b: string, most: number): number {
-  if (Math.abs(a.length - b.length) >= most) return most;
-  let row = Array.from({ length: b.length + 1 }, (_, n) => n);
-  for (let i = 1; i <= a.length; i += 1) {
-    const next = [i];
-    for (let j = 1; j <= b.length; j += 1) {
-      const change = (row[j - 1] ?? 0) + (a[i - 1] === b[j - 1] ? 0 : 1);
-      next.push(Math.min(change, (row[j] ?? 0) + 1, (next[j - 1] ?? 0) + 1));
-    }
-    row = next;
-  }
-  return Math.min(most, row[b.length] ?? most);
-}

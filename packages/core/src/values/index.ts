@@ -22,6 +22,7 @@ export {
 export { fullYear, readDate, showDate } from './readDate';
 export { KEPT_DIGITS, readNumber, showNumber } from './readNumber';
 export { readTime } from './readTime';
+export { nearestWord } from './nearest';
 export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
 export {

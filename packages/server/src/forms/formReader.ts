@@ -42,7 +42,7 @@ import {
   preparedForm,
 } from '../calculation/formEvaluator';
 import { writtenColumns } from '../calculation/writtenColumns';
-import { FormFormulas, } from './formFormulas';
+import { FormFormulas } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
 

@@ -1,7 +1,7 @@
 import type {
   AskFigures,
   CellBox,
-  CellPlace,
+  FoundPlace,
   FiguresView,
   FindText,
   FoundView,
@@ -78,7 +78,7 @@ export class SelectionReader {
     for (let n = 0; n < cells; n += 1) {
       const cell = (start + n) % cells;
       const [line, column] = [Math.floor(cell / width), cell % width];
-      const place: CellPlace =
+      const place: FoundPlace =
         line < freeCount
           ? { part: 'free', row: line + 1, column }
           : { part: 'records', row: line - freeCount, column };
@@ -101,7 +101,7 @@ export class SelectionReader {
   }
 }
 
-const lineOf = ({ part, row }: CellPlace, freeCount: number): number =>
+const lineOf = ({ part, row }: FoundPlace, freeCount: number): number =>
   part === 'free' ? row - 1 : freeCount + row;
 
 async function addFree(
@@ -152,7 +152,7 @@ function cellAt({ model, positions }: Scene, place: number, columnId: string): C
 }
 
 /** A cell as the grid shows it. */
-function shownAt({ part, row, column: index }: CellPlace, scene: Scene): string {
+function shownAt({ part, row, column: index }: FoundPlace, scene: Scene): string {
   const { sheet, rows } = scene;
   const { locale } = sheet.workbook;
   const column = sheet.columns[index];

@@ -23,7 +23,7 @@ export const useSheet = (id: string | undefined) =>
 export const useForm = (id: string | undefined) =>
   useResource<FormView>(id === undefined ? null : paths.form(id));
 /** A form as it is laid out. Whoever lays it out holds what they change; it is read when asked. */
-export const useDraft = (formId: string): SWRResponse<DraftView, unknown> =>
+export const useDraftView = (formId: string): SWRResponse<DraftView, unknown> =>
   useSWR<DraftView, unknown>(paths.draft(formId), {
     revalidateIfStale: true,
     // Who comes back at once is not given what was read before they changed it.

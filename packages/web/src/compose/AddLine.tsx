@@ -2,12 +2,12 @@ import { Box, Text, Textarea } from '@chakra-ui/react';
 import { kindOf, sayOutlineProblem } from '@varn/core';
 import { useId, useState, type KeyboardEvent } from 'react';
 import { addLines, listedOn } from './addLine';
-import type { Spot } from './edits';
+import type { PagePlace } from './edits';
 import type { Composing } from './useCompose';
 
 interface AddLineProps {
   readonly composing: Composing;
-  readonly spot: Spot;
+  readonly spot: PagePlace;
   /** Told of what was added, the last of it. */
   readonly onAdded: (blockId: string) => void;
   /** Left by Escape, where it is not the line at the end. */

@@ -6,7 +6,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'rea
 import { useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
-import { useDraft, useWorkbook } from '../api/resources';
+import { useDraftView, useWorkbook } from '../api/resources';
 import { Notice } from '../ui/Notice';
 import { useSteady } from '../form/useSteady';
 import { Arriving } from '../frame/Arriving';
@@ -19,7 +19,7 @@ import { ComposedPage } from './ComposedPage';
 import { ContestedDraft } from './ContestedDraft';
 import { cureOf } from './cures';
 import { Dragging, STRIP } from './Dragging';
-import { fieldFor, move, putIn, type Spot } from './edits';
+import { fieldFor, move, putIn, type PagePlace } from './edits';
 import { focusAddLine, focusFrameOf } from './focus';
 import { FormMargin } from './FormMargin';
 import { HeadingStrip } from './HeadingStrip';
@@ -32,7 +32,7 @@ import { useDraftActs, type DraftReading } from './useDraftActs';
 export function ComposePage() {
   const { workbookId = '', formId = '' } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
-  const { data: draft, error, mutate } = useDraft(formId);
+  const { data: draft, error, mutate } = useDraftView(formId);
   const { mutate: mutateAll } = useSWRConfig();
   const [taken, setTaken] = useState(0);
   // What was read is out of date as soon as it is laid out on: the next visit reads it anew.
@@ -103,7 +103,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
     setView('page');
     focusAddLine('end');
   };
-  const lift = (columnId: string, spot: Spot = { blockId: null, side: 'after' }): void => {
+  const lift = (columnId: string, spot: PagePlace = { blockId: null, side: 'after' }): void => {
     const id = newId();
     edit((held) => putIn(held, [fieldFor({ id: columnId }, id)], spot));
     choose(id);

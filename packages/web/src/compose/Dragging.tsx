@@ -11,7 +11,7 @@ import {
   type DragStartEvent,
 } from '@dnd-kit/core';
 import { useState, type CSSProperties, type PointerEvent, type ReactNode } from 'react';
-import type { Spot } from './edits';
+import type { PagePlace } from './edits';
 
 /** Before the id of a column whose heading is lifted out of the strip. */
 export const STRIP = 'strip/';
@@ -24,13 +24,13 @@ const NEAR_PX = 14;
 
 /** Where what is dragged would land, and the line that shows it. */
 interface Landing {
-  readonly spot: Spot;
+  readonly spot: PagePlace;
   readonly line: CSSProperties;
 }
 
 interface DraggingProps {
   /** Told what was dragged (`data-drag`: a block's id, or `STRIP` and a column's), and where to. */
-  readonly onDrop: (draggedId: string, spot: Spot) => void;
+  readonly onDrop: (draggedId: string, spot: PagePlace) => void;
   readonly children: ReactNode;
 }
 

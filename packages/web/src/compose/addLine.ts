@@ -1,6 +1,6 @@
 import { columnIdsOf, readOutline, type Block, type OutlineProblem } from '@varn/core';
 import { newId } from '../api/newId';
-import { putIn, type Layout, type Spot } from './edits';
+import { putIn, type Layout, type PagePlace } from './edits';
 import type { Composing } from './useCompose';
 
 /** What typed lines would add to a form. */
@@ -16,7 +16,7 @@ export interface AddedLines {
 export function addLines(
   text: string,
   { layout, columns, inSheet }: Pick<Composing, 'layout' | 'columns' | 'inSheet'>,
-  spot: Spot,
+  spot: PagePlace,
 ): AddedLines {
   const placed = new Set(layout.definition.blocks.flatMap(columnIdsOf));
   const reading = readOutline(text, {

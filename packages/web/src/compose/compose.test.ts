@@ -24,7 +24,7 @@ import {
   storeTogether,
   takeOff,
   type Layout,
-  type Spot,
+  type PagePlace,
 } from './edits';
 import type { Composing } from './useCompose';
 
@@ -69,7 +69,7 @@ test.each<[what: string, layout: Layout, order: string]>([
 
 test('however blocks are moved, none is lost or doubled', () => {
   const ids = ['a', 'b', 'c', 'd', 'e'];
-  const spot: fc.Arbitrary<Spot> = fc.record({
+  const spot: fc.Arbitrary<PagePlace> = fc.record({
     blockId: fc.constantFrom(...ids, null),
     side: fc.constantFrom('before', 'after', 'beside'),
   });
@@ -166,7 +166,7 @@ test('typed lines add blocks where they are typed, and never a column twice', ()
     columns: [...layout.columns, column('Place')],
     inSheet: new Set(['Place']),
   };
-  const at: Spot = { blockId: 'a', side: 'after' };
+  const at: PagePlace = { blockId: 'a', side: 'after' };
   const added = addLines('Depth: number\nplace\nnote: Bring gloves', composing, at);
   expect(added.problems).toEqual([]);
   expect(added.layout.definition.blocks.map(({ is }) => is)).toEqual([

@@ -19,7 +19,7 @@ export interface Layout {
 }
 
 /** Where a block is put: before or after another, or on its row. `null` stands for the end. */
-export interface Spot {
+export interface PagePlace {
   readonly blockId: string | null;
   readonly side: 'before' | 'after' | 'beside';
 }
@@ -30,7 +30,7 @@ const withBlocks = (layout: Layout, blocks: readonly Block[]): Layout => ({
 });
 
 /** Puts blocks in at a spot, and what they plan with them. */
-export function putIn(layout: Layout, blocks: readonly Block[], spot: Spot): Layout {
+export function putIn(layout: Layout, blocks: readonly Block[], spot: PagePlace): Layout {
   const held = layout.definition.blocks;
   const at = held.findIndex(({ id }) => id === spot.blockId);
   const place = at < 0 ? held.length : spot.side === 'before' ? at : at + 1;
@@ -65,7 +65,7 @@ export function takeOff(layout: Layout, blockId: string, inSheet: ReadonlySet<st
 }
 
 /** Moves a block to a spot. */
-export function move(layout: Layout, blockId: string, spot: Spot): Layout {
+export function move(layout: Layout, blockId: string, spot: PagePlace): Layout {
   if (spot.blockId === blockId) return layout;
   const { blocks } = layout.definition;
   const block = blocks.find(({ id }) => id === blockId);

@@ -5,7 +5,7 @@ import { Eraser, FilePlus2, PencilRuler, SendHorizontal, Undo2 } from 'lucide-re
 import { memo } from 'react';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { FormName } from './FormName';
-import type { StoredRecord } from './storedRecord';
+import type { OpenRecord } from './openRecord';
 
 const DESK_KEYS = [
   { keys: 'Enter', does: 'Next field, and from the last to Submit' },
@@ -19,7 +19,7 @@ const DESK_KEYS = [
 interface DeskBarProps {
   readonly form: FormView;
   /** The stored record that is being corrected; `null` for a new one. */
-  readonly record: StoredRecord | null;
+  readonly record: OpenRecord | null;
   readonly mayEnter: boolean;
   readonly mayCompose: boolean;
   /** Whether something is on its way to the server. */

@@ -8,8 +8,8 @@ import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
 import { focusNextField } from '../form/focus';
-import { FormBody, } from '../form/FormBody';
-import { shownPages, } from '../form/useFilling';
+import { FormBody } from '../form/FormBody';
+import { shownPages } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { Notice } from '../ui/Notice';
 import { Arriving } from '../frame/Arriving';
@@ -17,7 +17,7 @@ import { Shell } from '../frame/Shell';
 import { DeskBar } from './DeskBar';
 import { LandingRow } from './LandingRow';
 import { DeskNotices } from './DeskNotices';
-import { lastRecord, type StoredRecord } from './storedRecord';
+import { lastRecord, type OpenRecord } from './openRecord';
 import { SubmitWord } from './SubmitWord';
 import type { BegunRecord } from './useBegunRecord';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
@@ -65,7 +65,7 @@ function InHand({
   begun: Begun<BegunRecord>;
 }) {
   const [held, setHeld] = useState(form);
-  const [record, setRecord] = useState<StoredRecord | null>(() => {
+  const [record, setRecord] = useState<OpenRecord | null>(() => {
     if (begun.found) return begun.found.record;
     return form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
   });

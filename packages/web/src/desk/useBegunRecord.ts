@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Begun } from '../api/useBegunWork';
 import type { FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
-import type { StoredRecord } from './storedRecord';
+import type { OpenRecord } from './openRecord';
 import type { SentSubmit } from './useSubmit';
 
 /** How long one types on before it is kept. */
@@ -14,7 +14,7 @@ export interface BegunRecord {
   /** What was typed, by input; starting values nobody touched are made anew. */
   readonly typed: Answers;
   /** The stored record that is corrected, as it was looked at; `null` for a new one. */
-  readonly record: StoredRecord | null;
+  readonly record: OpenRecord | null;
   /** What it was sent as, if no answer came: sent again as it was, it is written once. */
   readonly sent?: SentSubmit;
 }
@@ -32,7 +32,7 @@ export interface KeptRecord {
 export function useBegunRecord(
   begun: Begun<BegunRecord>,
   state: FormFilling,
-  record: StoredRecord | null,
+  record: OpenRecord | null,
 ): KeptRecord {
   const [back, setBack] = useState<Answers | null>(null);
   const [unanswered, setUnanswered] = useState<SentSubmit | null>(null);

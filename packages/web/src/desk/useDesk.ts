@@ -10,7 +10,7 @@ import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { atDesk, BLANK_DESK, type DeskState } from './deskState';
-import { answersOf, erasedBy, type StoredRecord } from './storedRecord';
+import { answersOf, erasedBy, type OpenRecord } from './openRecord';
 import { useBegunRecord, type BegunRecord } from './useBegunRecord';
 import { useSubmit, type Sending, type SentSubmit } from './useSubmit';
 
@@ -23,8 +23,8 @@ export interface DeskProps {
   readonly isNewer: boolean;
   readonly onTakeNewer: () => void;
   /** The stored record that is being corrected; `null` for a new one. */
-  readonly record: StoredRecord | null;
-  readonly onRecord: (record: StoredRecord | null) => void;
+  readonly record: OpenRecord | null;
+  readonly onRecord: (record: OpenRecord | null) => void;
   readonly begun: Begun<BegunRecord>;
 }
 

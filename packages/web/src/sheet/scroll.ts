@@ -52,17 +52,3 @@ export function rowsKept(viewport: number, spare: number, rowPx = ROW_PX): numbe
 export function rowTop({ scale, rowPx }: Scroll, row: number, top: number): number {
   return row * rowPx - top * scale + top;
 }
-
-/** The scroll position that brings a row into view, or `null` when it is there. */
-export function scrollToRow(
-  { scale, rowPx }: Scroll,
-  row: number,
-  top: number,
-  viewport: number,
-): number | null {
-  const upper = row * rowPx;
-  const seen = top * scale;
-  if (upper < seen) return upper / scale;
-  if (upper + rowPx > seen + viewport) return (upper + rowPx - viewport) / scale;
-  return null;
-}

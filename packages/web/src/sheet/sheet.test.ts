@@ -6,7 +6,7 @@ import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { cellKey, planOf, spread, whyNotTyped, type Placed } from './cells/plan';
 import { columnCount, layoutColumns } from './columnLayout';
 import { outlinesOf, referenceFor } from './formula/ranges';
-import { geometryOf, scrollToLine } from './grid/geometry';
+import { geometryOf, HEADING_PX, LETTERS_PX, lineTop, scrollToLine } from './grid/geometry';
 import { lineAt, lineCount, lineOf, type Lines } from './lines';
 import { readGroups, sayGroups, withSetting } from './margin/formats';
 import { alsoFrom, at, boxesOf, boxOf, chosenOn, drawTo, isChosen, type Box } from './selection';
@@ -229,17 +229,29 @@ test('a range drawn to the end of a sheet without records goes on down', () => {
 });
 
 test('the line that moves is brought into view, and stays where it is when it is seen', () => {
+  const [height, totalsPx, rowPx] = [600, 28, 28];
   const many: Lines = { freeRows: 30, hasRecords: true, records: 1_000_000, draft: true };
+  /** Where a line's upper edge is on the screen, from the grid's: parts as `Grid` stacks them. */
+  const onScreen = (line: number, top: number): number => {
+    const geometry = geometryOf(many, { top, left: 0, height, width: 1000 }, rowPx, totalsPx);
+    const above = line < many.freeRows ? 0 : geometry.freePx + HEADING_PX;
+    return LETTERS_PX + above + lineTop(geometry, many, line) - top;
+  };
+  const isSeen = (line: number, top: number): boolean => {
+    const upper = onScreen(line, top);
+    const head = LETTERS_PX + (line < many.freeRows ? 0 : HEADING_PX);
+    return upper > head - 1 && upper + rowPx < height - totalsPx + 1;
+  };
   fc.assert(
     fc.property(
-      fc.nat(lineCount(many) - 1),
-      fc.integer({ min: 0, max: 28_000_000 }),
+      fc.nat(lineCount(many) - 1).filter((line) => line !== many.freeRows),
+      fc.oneof(fc.integer({ min: 0, max: 28_000_000 }), fc.integer({ min: 0, max: 2000 })),
       (line, top) => {
-        const seen = { top, left: 0, height: 600, width: 1000 };
-        const to = scrollToLine(geometryOf(many, seen, 28, 28), many, line, top);
-        if (to === null) return;
-        const there = geometryOf(many, { ...seen, top: to }, 28, 28);
-        expect(scrollToLine(there, many, line, to)).toBeNull();
+        const seen = { top, left: 0, height, width: 1000 };
+        const to = scrollToLine(geometryOf(many, seen, rowPx, totalsPx), many, line, top);
+        expect(isSeen(line, to ?? top)).toBe(true);
+        // Nothing moves where it was seen already, head and foot left free.
+        if (to !== null) expect(isSeen(line, top) && line >= many.freeRows).toBe(false);
       },
     ),
   );

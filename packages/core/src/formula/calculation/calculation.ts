@@ -1,6 +1,6 @@
 import type { CellValue, ErrorReason, ErrorValue } from '../../values';
 import { isBlankCell, type SheetModel } from '../../sheet';
-import { compile, type Code } from '../compile';
+import { compile, NO_RECORD, type Code } from '../compile';
 import { walk } from '../grammar/tree';
 import { isArea, type Area, type Value } from '../functions/area';
 import { stepsTaken, TOO_LONG, withinBudget } from '../functions/budget';
@@ -18,6 +18,7 @@ import {
   type CellNode,
   type ColumnNode,
   type Node,
+  type Slots,
   type Touch,
 } from './nodes';
 import { rangeArea } from './areas';
@@ -203,7 +204,7 @@ export class Calculation implements SourceBook {
     this.rounds.clear();
     for (let next = this.next(); next; next = this.next()) {
       if (next.node.kind === 'cell') this.computeCell(next.node);
-      else if (next.slots === 'all') yield* this.computeColumn(next.node);
+      else if (next.slots === ALL_RECORDS) yield* this.computeColumn(next.node);
       else yield* this.computeSlots(next.node, next.slots);
       yield;
     }
@@ -516,7 +517,7 @@ export class Calculation implements SourceBook {
     return [...circle, ...circle.slice(0, 1)].map((node) => this.placeName(node));
   }
 
-  private enqueue(node: Node, slot: number): void {
+  private enqueue(node: Node, slot: Slots): void {
     if (node.kind === 'column' && !node.follows) return;
     this.queue.add(node, slot);
   }
@@ -543,7 +544,7 @@ export class Calculation implements SourceBook {
     if (!this.begins(node)) return;
     const { value: before, spill } = node;
     const spills = this.spills.get(node.sheet);
-    const found = this.valueOf(node, -1);
+    const found = this.valueOf(node, NO_RECORD);
     this.touchSpill(node);
     spills?.uncover(node);
     node.spill = null;

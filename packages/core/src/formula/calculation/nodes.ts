@@ -41,12 +41,12 @@ export type Node = CellNode | ColumnNode;
 
 /** A change of values that formulas may depend on. */
 export type Touch =
-  /** A cell of a record; `ALL_RECORDS` for the whole column. */
+  /** A cell of a record, or the whole column. */
   | {
       readonly kind: 'record';
       readonly sheet: string;
       readonly column: string;
-      readonly slot: number;
+      readonly slot: Slots;
     }
   /** A free cell. */
   | { readonly kind: 'free'; readonly sheet: string; readonly column: string; readonly row: string }
@@ -61,7 +61,11 @@ export type Touch =
   /** Records came or went: whoever counts or lists them. */
   | { readonly kind: 'records'; readonly sheet: string };
 
-export const ALL_RECORDS = -1;
+/** Every record of a sheet, where others are told by their slot. */
+export const ALL_RECORDS = 'all';
+
+/** One record by its slot, or all of them. */
+export type Slots = number | typeof ALL_RECORDS;
 
 export const cellKey = (sheet: string, row: string, column: string): string =>
   `${sheet}\u0000${row}\u0000${column}`;

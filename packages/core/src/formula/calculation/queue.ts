@@ -1,8 +1,8 @@
-import { ALL_RECORDS, type Node } from './nodes';
+import { ALL_RECORDS, type Node, type Slots } from './nodes';
 
 interface Waiting {
   readonly node: Node;
-  slots: Set<number> | 'all';
+  slots: Set<number> | typeof ALL_RECORDS;
 }
 
 /** Slots that wait alone; with more of them the whole column is computed. */
@@ -18,16 +18,16 @@ export class Queue {
   }
 
   /** Adds a node, or a record to those for which it waits already. */
-  add(node: Node, slot: number): void {
-    const whole = node.kind === 'cell' || slot === ALL_RECORDS;
+  add(node: Node, slot: Slots): void {
+    const isWhole = node.kind === 'cell' || slot === ALL_RECORDS;
     const held = this.waiting.get(node);
     if (held) {
-      if (held.slots === 'all') return;
-      if (whole || held.slots.size >= MOST_SLOTS) held.slots = 'all';
+      if (held.slots === ALL_RECORDS) return;
+      if (isWhole || held.slots.size >= MOST_SLOTS) held.slots = ALL_RECORDS;
       else held.slots.add(slot);
       return;
     }
-    const entry: Waiting = { node, slots: whole ? 'all' : new Set([slot]) };
+    const entry: Waiting = { node, slots: isWhole ? ALL_RECORDS : new Set([slot]) };
     this.waiting.set(node, entry);
     this.heap.push(entry);
     this.rise(this.heap.length - 1);

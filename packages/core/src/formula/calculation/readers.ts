@@ -1,6 +1,6 @@
 import type { Reference } from '../references/reference';
 import type { Directory } from '../references/bind';
-import { ALL_RECORDS, type ColumnNode, type Node, type Touch } from './nodes';
+import { ALL_RECORDS, type ColumnNode, type Node, type Slots, type Touch } from './nodes';
 import { boundsOf, resolved } from './shapes';
 import type { SheetGrid } from './sheetGrid';
 
@@ -41,7 +41,7 @@ export class Readers {
   }
 
   /** Tells of each formula a change concerns; `slot` where it does so for one record only. */
-  each(touch: Touch, visit: (node: Node, slot: number) => void): void {
+  each(touch: Touch, visit: (node: Node, slot: Slots) => void): void {
     const all = (nodes: Iterable<Node> = []): void => {
       for (const node of nodes) visit(node, ALL_RECORDS);
     };

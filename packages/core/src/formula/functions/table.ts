@@ -1,3 +1,4 @@
+import { nearestWord } from '../../values';
 import { conditional } from './conditional';
 import { dates } from './dates';
 import type { FunctionDefinition } from './define';
@@ -22,27 +23,5 @@ export const FUNCTIONS: ReadonlyMap<string, FunctionDefinition> = new Map(
 );
 
 /** A function whose name is nearly the one written, for a word of help. */
-export function nearFunction(name: string): string | null {
-  let best: { name: string; distance: number } | null = null;
-  for (const known of FUNCTIONS.keys()) {
-    const distance = editDistance(name, known);
-    if (distance <= Math.min(2, known.length / 3) && distance < (best?.distance ?? 3)) {
-      best = { name: known, distance };
-    }
-  }
-  return best?.name ?? null;
-}
-
-/** Levenshtein's distance, by rows. */
-function editDistance(a: string, b: string): number {
-  let above = Array.from({ length: b.length + 1 }, (_, n) => n);
-  for (let i = 1; i <= a.length; i += 1) {
-    const row = [i];
-    for (let j = 1; j <= b.length; j += 1) {
-      const same = a[i - 1] === b[j - 1] ? 0 : 1;
-      row.push(Math.min((row[j - 1] ?? 0) + 1, (above[j] ?? 0) + 1, (above[j - 1] ?? 0) + same));
-    }
-    above = row;
-  }
-  return above.at(-1) ?? 0;
-}
+export const nearFunction = (name: string): string | null =>
+  nearestWord(name, FUNCTIONS.keys(), (known) => Math.min(2, known.length / 3));

@@ -2,6 +2,7 @@ import { localeFacts, type CellValue } from '../../values';
 import { withinBudget } from '../functions/budget';
 import {
   compile,
+  NO_RECORD,
   isArea,
   parseWritten,
   type Area,
@@ -46,7 +47,7 @@ export function evaluate(
 ): Value {
   const expression = parseWritten(formula, locale);
   const code = compile(expression, sourcesOf(sheet), { ...MOMENT, locale });
-  return withinBudget(() => code(-1));
+  return withinBudget(() => code(NO_RECORD));
 }
 
 /** A value as the cases write it: errors as texts, areas as rows. */

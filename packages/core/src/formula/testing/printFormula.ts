@@ -1,6 +1,6 @@
-import type { Constant, Expression } from './expression';
-import type { Notation } from './lexer';
-import { BINDING } from './parser';
+import type { Constant, Expression } from '../grammar/expression';
+import type { Notation } from '../grammar/lexer';
+import { BINDING } from '../grammar/parser';
 
 /** How tight a value binds with the percent signs after it, with the signs before it, and alone. */
 const PERCENT = 6;

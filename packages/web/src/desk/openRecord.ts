@@ -10,7 +10,7 @@ import {
 import type { FormFilling } from '../form/useFilling';
 
 /** A record that is being corrected, as it is stored. */
-export interface StoredRecord {
+export interface OpenRecord {
   readonly id: string;
   readonly revision: number;
   /** The grid's row, from 1. */
@@ -20,7 +20,7 @@ export interface StoredRecord {
 }
 
 /** The last record of the form's sheet. */
-export function lastRecord({ sheet, last }: FormView): StoredRecord | null {
+export function lastRecord({ sheet, last }: FormView): OpenRecord | null {
   const record = last.records.at(-1);
   if (!record) return null;
   const cells = Object.fromEntries(
@@ -32,7 +32,7 @@ export function lastRecord({ sheet, last }: FormView): StoredRecord | null {
 
 /** What stands in the fields of a stored record, as it would be typed. */
 export function answersOf(
-  { cells }: StoredRecord,
+  { cells }: OpenRecord,
   { prepared, context }: Pick<FormFilling, 'prepared' | 'context'>,
 ): Answers {
   return Object.fromEntries(
@@ -46,7 +46,7 @@ export function answersOf(
 
 /** Headings of columns whose stored value an update would erase, as their fields are hidden now. */
 export function erasedBy(
-  { cells }: StoredRecord,
+  { cells }: OpenRecord,
   { prepared }: Pick<FormFilling, 'prepared'>,
   { shown }: Filling,
 ): string[] {
