@@ -71,8 +71,11 @@ export function refusalOfStatus(statusCode: number, request: FastifyRequest): Re
 
 const FULL = new Set(['SQLITE_FULL', 'ENOSPC', 'EDQUOT']);
 
+/** Whether an error, or what caused it, is that nothing more fits on the disk. */
 function isDiskFull(error: unknown): boolean {
-  return FULL.has(String((error as { code?: unknown } | null)?.code));
+  if (typeof error !== 'object' || error === null) return false;
+  const { code, cause } = error as { code?: unknown; cause?: unknown };
+  return FULL.has(String(code)) || (cause !== undefined && isDiskFull(cause));
 }
 
 /** Fastify's own errors carry their status. */
