@@ -235,7 +235,7 @@ export class FreeCellView {
   @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
   @IsOptional() @IsObject() settings?: ColumnSettings<never>;
   /** Whether an array that is written elsewhere covers it. */
-  @IsOptional() @IsBoolean() spilled?: boolean;
+  @IsOptional() @IsBoolean() covered?: boolean;
 }
 
 export class FreeRowView {

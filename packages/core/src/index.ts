@@ -77,7 +77,6 @@ export {
   storedTogether,
   TextEvaluator,
   TextFormulas,
-  USUAL_SCALE,
   USUAL_STEPS,
   WIDTH_BOUNDS,
 } from './forms';

@@ -9,7 +9,7 @@ import {
 } from '../kinds';
 import type { Problem, Strictness } from '../values';
 import { circlesIn } from './circles';
-import { MOST_STEPS, USUAL_SCALE, USUAL_STEPS, controlOf } from './controls';
+import { MOST_STEPS, USUAL_STEPS, controlOf } from './controls';
 import { isTyped } from '../records';
 import {
   columnIdsOf,
@@ -18,6 +18,8 @@ import {
   type ColumnsById,
   type FormDefinition,
   type StartingValue,
+  type FieldBlock,
+  type GroupBlock,
 } from './definition';
 import { judgeInput } from './filling';
 import { formulaProblem, type FormulaGround } from './formulaProblem';
@@ -66,6 +68,7 @@ export type FormCheck = { readonly strictness: Strictness } & (
       readonly kind: KindId;
     }
   | { readonly code: 'nothingPasses'; readonly blockId: string }
+  | { readonly code: 'openScale'; readonly blockId: string }
   | { readonly code: 'emptyList'; readonly blockId: string; readonly columnId: string }
   | {
       readonly code: 'choiceHoldsSeparator';
@@ -147,6 +150,7 @@ function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
   if (!column) return [];
   if (!canPass(block, column))
     checks.push({ strictness: 'refuse', code: 'nothingPasses', blockId });
+  if (isOpenScale(block, column)) checks.push({ strictness: 'refuse', code: 'openScale', blockId });
   if (kindOf(column).typing !== 'choice') return checks;
   const { choices = [], own, separator } = column.settings;
   if (choices.length === 0 && own === undefined) {
@@ -161,15 +165,21 @@ function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
   return checks;
 }
 
+/** Whether a scale lacks its first or its last number. */
+function isOpenScale(block: FieldBlock | GroupBlock, column: Column): boolean {
+  const { from, to } = block.details ?? {};
+  return controlOf(block, column).id === 'scale' && (from === undefined || to === undefined);
+}
+
 /** Whether any value can be within the limits and the steps of a field. */
-function canPass(block: Extract<Block, { is: 'field' | 'group' }>, column: Column): boolean {
+function canPass(block: FieldBlock | GroupBlock, column: Column): boolean {
   const { from = -Infinity, to = Infinity } = block.limits ?? {};
   if (from > to) return false;
   const { id } = controlOf(block, column);
   if (id !== 'steps' && id !== 'scale') return true;
-  const usual = id === 'steps' ? USUAL_STEPS : USUAL_SCALE;
-  const first = block.details?.from ?? usual.from;
-  const last = block.details?.to ?? usual.to;
+  const usual = id === 'steps' ? USUAL_STEPS : null;
+  const { from: first = usual?.from, to: last = usual?.to } = block.details ?? {};
+  if (first === undefined || last === undefined) return true;
   return first <= last && last - first < MOST_STEPS && Math.max(first, from) <= Math.min(last, to);
 }
 

@@ -8,7 +8,6 @@ export {
   controlOf,
   CONTROLS,
   controlsOf,
-  USUAL_SCALE,
   USUAL_STEPS,
 } from './controls';
 export {

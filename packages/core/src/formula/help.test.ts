@@ -37,7 +37,7 @@ test.each<[written: string, shown: string[], inCall: [string, number] | null, of
 
 test.each([
   ['A1+$B$2*C$3', 1, 1, 'A1+$B$2*C$3', 'B2+$B$2*D$3'],
-  ["SUM(B4:B)&'pH'", 2, 0, '', "SUM(B6:B)&'pH'"],
+  ["SUM(B4..)&'pH'", 2, 0, '', "SUM(B6..)&'pH'"],
   ["'Kit loans'!A1", 0, 3, '', "'Kit loans'!D1"],
   ['A1+"A1"', 1, 0, '', 'A2+"A1"'],
   ['A1', -1, 0, '', '#REF!'],

@@ -76,6 +76,8 @@ const SENTENCES: Sentences = {
   settingMisfits: ({ columnId, setting, kind }, call) =>
     `The column ${call(columnId)} has ${SETTINGS[setting]}, which ${KINDS[kind].label.toLowerCase()} does not use.`,
   nothingPasses: ({ blockId }, call) => `No value can pass the limits of ${call(blockId)}.`,
+  openScale: ({ blockId }, call) =>
+    `${call(blockId)} is a scale without its first or last number. Give both.`,
   emptyList: ({ blockId }, call) => `${call(blockId)} has no choices yet.`,
   choiceHoldsSeparator: ({ choice }) =>
     `‘${choice}’ holds the sign that stands between choices; in the cell it stands in quotes.`,

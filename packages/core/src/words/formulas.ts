@@ -42,6 +42,7 @@ const SENTENCES: Sentences = {
           : `${least} to ${most} arguments`;
     return `${name} takes ${wanted}, and ${given} ${given === 1 ? 'is' : 'are'} given.`;
   },
+  openColon: ({ instead }) => `A range that goes on down is written ${instead}.`,
   unknownName: ({ name }) =>
     `Nothing is called ${name}. Put a text into "quotes", and a heading into 'apostrophes'.`,
   unknownSheet: ({ name }) => `There is no sheet ‘${name}’ in this workbook.`,

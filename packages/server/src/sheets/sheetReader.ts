@@ -336,9 +336,9 @@ function freeCellView(
   const value =
     calculation && grid ? calculation.valueAt(grid, row, column) : (cell?.value ?? null);
   if (value === null && !cell?.kind && !cell?.formula) return null;
-  const spilled = !cell?.formula && (cell?.value ?? null) === null && value !== null;
+  const covered = !cell?.formula && (cell?.value ?? null) === null && value !== null;
   // Cells an array covers are shown as the cell its formula stands in.
-  const source = spilled && grid ? calculation?.coveredBy(grid, row, column) : undefined;
+  const source = covered && grid ? calculation?.coveredBy(grid, row, column) : undefined;
   const look = source ? grid?.sheet.rows.get(source.row)?.cells[source.column] : cell;
   return {
     value: isErrorValue(value) ? { error: value.error } : value,
@@ -350,6 +350,6 @@ function freeCellView(
       }),
     ...(look?.kind && { kind: look.kind }),
     ...(look?.settings && { settings: look.settings }),
-    ...(spilled && { spilled }),
+    ...(covered && { covered }),
   };
 }

@@ -92,6 +92,66 @@ test('starting values of an older Varn store what they stored: those that did no
   rmSync(folder, { recursive: true });
 });
 
+test('forms and the log of an older Varn are read as they were meant', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-older-'));
+  const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));
+  await migratorOf(orm).up({ to: 'Migration202611270001' });
+  const field = (columnId: string, more: object = {}): object => {
+    return { is: 'field', id: `f-${columnId}`, columnId, ...more };
+  };
+  const blocks = [
+    field('mood', { control: 'scale' }),
+    field('rank', { control: 'scale', details: { to: 5, ends: ['low', 'high'] } }),
+    field('plain'),
+  ];
+  const column = (id: string): object => ({ id, heading: id, kind: 'computed', settings: {} });
+  const draft = {
+    definition: { blocks },
+    columns: [column('sum'), column('other')],
+    formulas: { sum: { text: '⟨0⟩*2', references: [] }, gone: { unread: '1 +' } },
+  };
+  const rows = {
+    workbook: `('w', 'W', 'en-GB', 'UTC', '[]')`,
+    sheet: `('s', 'w', 'S', 0, '[]', 1)`,
+    form: `('f', 's', 'F', 0, '${JSON.stringify({ blocks })}', 1, '${JSON.stringify(draft)}')`,
+    account: `('a', 'A', 'a@x.example', '')`,
+    change: `('w', 'rowMoved', 's', 'r', 'x', 'd', 'a', 'grid', 0,
+      '{"orderKey":{"value":5}}', '{"orderKey":{"value":7}}')`,
+  };
+  const columns = {
+    workbook: 'id, name, locale, time_zone, names',
+    sheet: 'id, workbook_id, name, place, columns, revision',
+    form: 'id, sheet_id, name, place, definition, revision, draft',
+    account: 'id, name, email, password_hash',
+    change: `workbook_id, kind, sheet_id, record_id, write_id, digest, account_id, door, at,
+      before, after`,
+  };
+  const execute = (sql: string): Promise<unknown> => orm.em.getConnection().execute(sql);
+  for (const [table, of] of Object.entries(columns)) {
+    await execute(`insert into "${table}" (${of}) values ${rows[table as keyof typeof rows]}`);
+  }
+  await migratorOf(orm).up();
+  const [form] = (await execute('select definition, draft from form')) as Record<string, string>[];
+  const told = (text: string | undefined): typeof draft => JSON.parse(text ?? '') as typeof draft;
+  const scales = [
+    field('mood', { control: 'scale', details: { from: 0, to: 10 } }),
+    field('rank', { control: 'scale', details: { to: 5, ends: ['low', 'high'], from: 0 } }),
+    field('plain'),
+  ];
+  expect(told(form?.['definition'])).toEqual({ blocks: scales });
+  expect(told(form?.['draft'])).toEqual({
+    definition: { blocks: scales },
+    columns: [{ ...column('sum'), settings: { formula: draft.formulas.sum } }, column('other')],
+  });
+  const [change] = (await execute('select before, after from change')) as Record<string, string>[];
+  expect(Object.values(change ?? {}).map((text) => JSON.parse(text) as unknown)).toEqual([
+    { orderKey: 5 },
+    { orderKey: 7 },
+  ]);
+  await orm.close(true);
+  rmSync(folder, { recursive: true });
+});
+
 test('data of a newer Varn is refused kindly, and not touched', async () => {
   const folder = mkdtempSync(join(tmpdir(), 'varn-newer-'));
   const orm = await MikroORM.init(storeConfig(join(folder, 'varn.sqlite')));

@@ -270,6 +270,7 @@ test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null
     'to f',
   ],
   ['formulaUnread', put({ ...ph, shownWhen: '1 +' }), {}, 'Go to it', 'to f'],
+  ['openScale', put({ ...ph, control: 'scale' }), {}, 'Go to it', 'to f'],
   ['nothingPasses', put({ ...ph, limits: { from: 9, to: 1 } }), {}, 'Go to it', 'to f'],
   ['emptyList', put(ph), { columns: [{ ...column('ph'), kind: 'oneChoice' }] }, 'Go to it', 'to f'],
   ['headingMissing', put(ph), { columns: [{ ...column('ph'), heading: '' }] }, 'Go to it', 'to f'],

@@ -223,8 +223,9 @@ test.each<[Box, { ownSheet: boolean; inRecord: boolean }, string]>([
 test('a range drawn to the end of a sheet without records goes on down', () => {
   const bare: SheetView = { ...sheet, hasRecords: false, columns: [], headingRow: 1 };
   const where = { ownSheet: true, inRecord: false };
-  expect(referenceFor(box(3, 59, 1, 1), bare, free, where)).toBe('B4:B');
-  expect(outlinesOf(referencesIn('B4:B', GB), bare, free)[0]?.box).toEqual(box(3, 59, 1, 1));
+  expect(referenceFor(box(3, 59, 1, 1), bare, free, where)).toBe('B4..');
+  expect(referenceFor(box(3, 59, 1, 3), bare, free, where)).toBe('B4..D');
+  expect(outlinesOf(referencesIn('B4..', GB), bare, free)[0]?.box).toEqual(box(3, 59, 1, 1));
   expect(columnCount(bare)).toBeGreaterThanOrEqual(12);
 });
 

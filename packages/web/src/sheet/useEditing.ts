@@ -238,7 +238,7 @@ function whyNotEdited({ line, column }: Spot, atHand: AtHand): string | null {
   if (what.is === 'free') {
     if (!mayShape) return 'Rows outside of the records are for the workbook’s analysts.';
     const cell = rowAt(what.row)?.cells[column];
-    return cell?.spilled ? 'An array that is written elsewhere covers this cell.' : null;
+    return cell?.covered ? 'An array that is written elsewhere covers this cell.' : null;
   }
   if (!mayEditRecords) return 'You may read this workbook, not change it.';
   return whyNotTyped(sheet.columns[column]);

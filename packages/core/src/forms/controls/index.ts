@@ -7,7 +7,7 @@ import { file, shown } from './others';
 import { date, dateLists, moment, time } from './times';
 
 export { CONTROL_IDS, type Control, type ControlDetails, type ControlId } from './control';
-export { MOST_STEPS, USUAL_SCALE, USUAL_STEPS } from './numbers';
+export { MOST_STEPS, USUAL_STEPS } from './numbers';
 
 /** Every control, by its id. A control without a line here does not compile. */
 export const CONTROLS: Readonly<Record<ControlId, Control>> = {

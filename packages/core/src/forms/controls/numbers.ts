@@ -1,5 +1,5 @@
 import { quote, type CellValue, type Problem, type Sentences } from '../../values';
-import type { Control, ControlDetails } from './control';
+import type { Control } from './control';
 
 declare module '../../values/problem' {
   interface Problems {
@@ -20,19 +20,16 @@ export const number: Control = {
   ownCharacters: 10,
 };
 
-/** The ends of steps and scales where the form says nothing. */
+/** The ends of steps where the form says nothing. A scale has none: the form says them. */
 export const USUAL_STEPS = { from: 1, to: 5 };
-export const USUAL_SCALE = { from: 0, to: 10 };
 /** More steps than this would stand too close on a phone. */
 export const MOST_STEPS = 20;
 
-const within =
-  (usual: { from: number; to: number }) =>
-  (value: CellValue, { from = usual.from, to = usual.to }: ControlDetails): Problem | null => {
-    const step = typeof value === 'number' ? value : NaN;
-    if (Number.isInteger(step) && step >= from && step <= to) return null;
-    return { code: 'noStep', text: String(step), from, to };
-  };
+function stepProblem(value: CellValue, from: number, to: number): Problem | null {
+  const step = typeof value === 'number' ? value : NaN;
+  if (Number.isInteger(step) && step >= from && step <= to) return null;
+  return { code: 'noStep', text: String(step), from, to };
+}
 
 export const steps: Control = {
   id: 'steps',
@@ -40,7 +37,7 @@ export const steps: Control = {
   kinds: ['wholeNumber', 'number'],
   takes: ['from', 'to', 'figures'],
   ownCharacters: 24,
-  check: within(USUAL_STEPS),
+  check: (value, { from = USUAL_STEPS.from, to = USUAL_STEPS.to }) => stepProblem(value, from, to),
 };
 
 export const scale: Control = {
@@ -50,5 +47,6 @@ export const scale: Control = {
   takes: ['from', 'to', 'ends'],
   ownCharacters: 40,
   span: 6,
-  check: within(USUAL_SCALE),
+  check: (value, { from, to }) =>
+    from === undefined || to === undefined ? null : stepProblem(value, from, to),
 };

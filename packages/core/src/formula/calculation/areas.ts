@@ -9,7 +9,7 @@ export interface CellReader {
   /** The value at a row, from 1, and a column, from 0. */
   valueAt(grid: SheetGrid, row: number, column: number): CellValue;
   isSubtotalAt(grid: SheetGrid, row: number, column: number): boolean;
-  /** The last row that holds anything, spilled values too. */
+  /** The last row that holds anything, values of array results too. */
   lastRowOf(grid: SheetGrid): number;
 }
 

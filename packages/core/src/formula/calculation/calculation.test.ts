@@ -76,7 +76,7 @@ describe('totals above a column, and a column computed from others', () => {
 });
 
 describe('arrays', () => {
-  test('spill, are in nobody’s way, and say whose cell is in theirs', () => {
+  test('cover cells, are in nobody’s way, and say whose cell is in theirs', () => {
     const book = kit();
     book.put(1, 1, 0, '=SEQUENCE(3)');
     book.put(1, 1, 1, '=SUM(A1:A3)');
@@ -168,7 +168,7 @@ test('computing that is paused at every step gives the same, and what is written
 describe('what is written', () => {
   test.each([
     [`=SUM('Kit loans'!'Total')`, true],
-    [`=SUM('Kit loans'!B4:B)`, true],
+    [`=SUM('Kit loans'!B4..)`, true],
     [`=SUM('Kit loans'!B:B)`, true],
     ['=IF( A1 > 1 ; "a ; b" ; 1.5 )', true],
     ['=$A$1+A$2+$B3', true],
@@ -210,7 +210,7 @@ const formula = fc.oneof(
     .map(([column, row]) => `=${column}${row}+1`),
   fc
     .tuple(
-      fc.constantFrom('A1:B3', 'B2:D8', 'C:C', 'D4:D', 'A1:A8'),
+      fc.constantFrom('A1:B3', 'B2:D8', 'C:C', 'D4..', 'B4..D', 'A1:A8'),
       fc.constantFrom('SUM', 'MAX', 'COUNT'),
     )
     .map(([range, name]) => `=${name}(${range})`),

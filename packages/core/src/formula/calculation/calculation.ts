@@ -29,7 +29,7 @@ import { Readers } from './readers';
 import { SheetGrid, type Bounds, type GridSheet } from './sheetGrid';
 import { withShapes } from './shapes';
 import { DRAFT, sourcesFor, type SourceBook } from './sources';
-import { Spills } from './spills';
+import { ArrayResults } from './arrayResults';
 
 /** Records computed, or steps taken, before other work may go between. */
 const SLICE = 2000;
@@ -69,7 +69,7 @@ export class Calculation implements SourceBook {
   private readonly names = new Map<string, RangeName>();
   private readonly namesCalled = new Map<string, RangeName>();
   private readonly lost: ReadonlyMap<string, string>;
-  private readonly spills = new Map<string, Spills>();
+  private readonly arrays = new Map<string, ArrayResults>();
   private readonly readers = new Readers(this);
   private readonly cells = new Map<string, CellNode>();
   private readonly columns = new Map<string, ColumnNode>();
@@ -101,7 +101,7 @@ export class Calculation implements SourceBook {
       const grid = new SheetGrid(sheet);
       this.grids.set(sheet.id, grid);
       this.gridsByName.set(sheet.name, grid);
-      this.spills.set(sheet.id, new Spills(grid));
+      this.arrays.set(sheet.id, new ArrayResults(grid));
     }
     for (const name of book.names) {
       this.names.set(name.id, name);
@@ -352,10 +352,10 @@ export class Calculation implements SourceBook {
       if (cell?.formula)
         return this.cells.get(cellKey(grid.sheet.id, free.id, id ?? ''))?.value ?? null;
       const value = cell?.value ?? null;
-      return value ?? this.spills.get(grid.sheet.id)?.valueAt(row, column) ?? null;
+      return value ?? this.arrays.get(grid.sheet.id)?.valueAt(row, column) ?? null;
     }
     if (grid.headingRow === null) {
-      return this.spills.get(grid.sheet.id)?.valueAt(row, column) ?? null;
+      return this.arrays.get(grid.sheet.id)?.valueAt(row, column) ?? null;
     }
     if (row === grid.headingRow) return grid.sheet.columns[column]?.heading ?? null;
     const position = grid.positionOfRow(row);
@@ -382,12 +382,12 @@ export class Calculation implements SourceBook {
   }
 
   lastRowOf(grid: SheetGrid): number {
-    return Math.max(grid.lastRow, this.spills.get(grid.sheet.id)?.lastRow ?? 0);
+    return Math.max(grid.lastRow, this.arrays.get(grid.sheet.id)?.lastRow ?? 0);
   }
 
   /** The formula whose array covers a cell, if one does. */
   coveredBy(grid: SheetGrid, row: number, column: number): CellNode | undefined {
-    return this.spills.get(grid.sheet.id)?.coveredBy(row, column);
+    return this.arrays.get(grid.sheet.id)?.coveredBy(row, column);
   }
 
   private cellNodeAt(grid: SheetGrid, row: number, column: number): CellNode | undefined {
@@ -427,7 +427,7 @@ export class Calculation implements SourceBook {
       column,
       row,
       value: null,
-      spill: null,
+      array: null,
       ...shared,
     };
     this.cells.set(cellKey(sheet, row, column), node);
@@ -465,8 +465,8 @@ export class Calculation implements SourceBook {
     this.queue.remove(node);
     this.blocked.delete(node);
     this.cells.delete(cellKey(node.sheet, node.row, node.column));
-    this.touchSpill(node);
-    this.spills.get(node.sheet)?.uncover(node);
+    this.touchArray(node);
+    this.arrays.get(node.sheet)?.uncover(node);
   }
 
   /** A cell that was filled or freed may be in the way of an array, or no longer. */
@@ -542,41 +542,41 @@ export class Calculation implements SourceBook {
 
   private computeCell(node: CellNode): void {
     if (!this.begins(node)) return;
-    const { value: before, spill } = node;
-    const spills = this.spills.get(node.sheet);
+    const { value: before, array } = node;
+    const arrays = this.arrays.get(node.sheet);
     const found = this.valueOf(node, NO_RECORD);
-    this.touchSpill(node);
-    spills?.uncover(node);
-    node.spill = null;
+    this.touchArray(node);
+    arrays?.uncover(node);
+    node.array = null;
     this.blocked.delete(node);
     if (!isArea(found)) node.value = found;
     else if (found.rows <= 1 && found.columns <= 1) node.value = found.at(0, 0);
     else {
-      const why = spills?.obstacle(node, found) ?? null;
+      const why = arrays?.obstacle(node, found) ?? null;
       node.value = why ? { error: '#REF!', why } : found.at(0, 0);
       if (why) this.blocked.add(node);
       else {
-        spills?.cover(node, found);
-        node.spill = found;
-        this.touchSpill(node);
+        arrays?.cover(node, found);
+        node.array = found;
+        this.touchArray(node);
       }
     }
     // A formula that reads a blank cell gives 0 (ODF 1.3 part 4, 6.2.3).
     node.value = settle(node.value ?? 0);
-    if (sameValue(before, node.value) && !spill && !node.spill) return;
+    if (sameValue(before, node.value) && !array && !node.array) return;
     this.freeChanged.add(node.sheet);
     this.touch({ kind: 'free', sheet: node.sheet, column: node.column, row: node.row });
   }
 
   /** Whoever reads cells an array covers. */
-  private touchSpill(node: CellNode): void {
+  private touchArray(node: CellNode): void {
     const grid = this.grids.get(node.sheet);
     const position = grid?.sheet.rows.positionOf(node.row) ?? null;
     const column = grid?.columnIndex(node.column);
-    if (!node.spill || position === null || column === undefined) return;
+    if (!node.array || position === null || column === undefined) return;
     const from = position + 1;
-    for (let index = 0; index < node.spill.columns; index += 1) {
-      const to = from + node.spill.rows - 1;
+    for (let index = 0; index < node.array.columns; index += 1) {
+      const to = from + node.array.rows - 1;
       this.touch({ kind: 'place', sheet: node.sheet, column: column + index, from, to });
     }
   }

@@ -27,7 +27,7 @@ export interface CellNode extends Computed {
   readonly row: string;
   value: CellValue;
   /** The area its result covers, when it gives several values and they have room. */
-  spill: Area | null;
+  array: Area | null;
 }
 
 /** The formula of a column, for every record. */
@@ -50,7 +50,7 @@ export type Touch =
     }
   /** A free cell. */
   | { readonly kind: 'free'; readonly sheet: string; readonly column: string; readonly row: string }
-  /** Cells by their place in the grid, as a spilled array covers them. Rows from 1. */
+  /** Cells by their place in the grid, as an array result covers them. Rows from 1. */
   | {
       readonly kind: 'place';
       readonly sheet: string;

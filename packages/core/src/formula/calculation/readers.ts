@@ -80,7 +80,7 @@ export class Readers {
         if ('id' in column && row.at === 'row' && row.part === 'top') {
           this.put(this.cells, key(reference.sheet, row.id, column.id), node, node);
         }
-        // A spilled array may cover it, so its place counts too.
+        // An array result may cover it, so its place counts too.
         this.put(this.singles, reference.sheet, { node, range: reference }, node);
         break;
       }

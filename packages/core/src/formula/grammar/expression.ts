@@ -71,6 +71,8 @@ export type FormulaProblem = Span &
         /** `null` where any number goes. */
         readonly most: number | null;
       }
+    /** A range that goes on down, written with a colon. */
+    | { readonly code: 'openColon'; readonly instead: string }
     | { readonly code: 'unknownName'; readonly name: string }
     | { readonly code: 'unknownSheet'; readonly name: string }
     | { readonly code: 'unknownHeading'; readonly heading: string; readonly sheet: string }

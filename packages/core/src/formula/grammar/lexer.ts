@@ -33,8 +33,11 @@ const ERROR = /#(?:NULL!|DIV\/0!|VALUE!|REF!|NAME\?|NUM!|N\/A)/iy;
 const SLOT = /⟨(\d+)⟩/y;
 const QUOTED = /'((?:[^']|'')+)'/y;
 const BARE_SHEET = /([\p{L}_][\p{L}\p{N}_]*)!/uy;
+/** `B3`, `B3:D9`; `B3..` and `B3..D`, which go on down; `B:D`, whole columns. */
 const CORNERS =
-  /(\$?[A-Za-z]{1,4}\$?[1-9]\d{0,6})(?::(\$?[A-Za-z]{1,4}(?:\$?[1-9]\d{0,6})?))?|(\$?[A-Za-z]{1,4}):(\$?[A-Za-z]{1,4})/y;
+  /(?<from>\$?[A-Za-z]{1,4}\$?[1-9]\d{0,6})(?::(?<to>\$?[A-Za-z]{1,4}\$?[1-9]\d{0,6})|\.\.(?<across>\$?[A-Za-z]{1,4})?)?|(?<first>\$?[A-Za-z]{1,4}):(?<last>\$?[A-Za-z]{1,4})/y;
+/** A range that goes on down as other programs write it, after its first cell. */
+const OPEN_COLON = /:(\$?[A-Za-z]{1,4})(?![\p{L}\p{N}_.($])/uy;
 const FUNCTION = /([A-Za-z][A-Za-z0-9._]*)[ \t]*(?=\()/y;
 const WORD = /[\p{L}_][\p{L}\p{N}_.]*/uy;
 const SIGN = /<>|<=|>=|[-+*/^&=<>%(){};,|]/y;
@@ -130,17 +133,47 @@ function referenceAt(text: string, from: number): Token | null {
   const to = at + (corners?.[0].length ?? 0);
   // `LOG10(` is a function and `B2B` a name, though both begin like a cell.
   if (corners && !IN_A_WORD.test(text[to] ?? '')) {
-    const [, first, last, whole, wholeLast] = corners;
-    const start = readCorner(first ?? whole ?? '');
-    const end = last ?? wholeLast;
-    const reference: WrittenReference =
-      end === undefined
-        ? { kind: 'cell', sheet, cell: start }
-        : { kind: 'range', sheet, from: start, to: readCorner(end) };
-    return { type: 'reference', reference, from, to };
+    refuseOpenColon(text, at, to, corners);
+    return { type: 'reference', reference: cornersOf(corners, sheet), from, to };
   }
   if (sheet === null) return null;
   throw new FormulaError({ code: 'valueWanted', found: text.slice(at, at + 1), from: at, to: at });
+}
+
+function cornersOf(
+  { 0: whole, groups = {} }: RegExpExecArray,
+  sheet: string | null,
+): WrittenReference {
+  const { from, to, across, first, last } = groups;
+  const start = readCorner(from ?? first ?? '');
+  if (whole.includes('..')) {
+    const end = across === undefined ? start : readCorner(across);
+    return { kind: 'range', sheet, from: start, to: { ...end, row: null, fixedRow: false } };
+  }
+  const end = to ?? last;
+  return end === undefined
+    ? { kind: 'cell', sheet, cell: start }
+    : { kind: 'range', sheet, from: start, to: readCorner(end) };
+}
+
+/** Tells whoever writes `B4:B` how a range that goes on down is written here. */
+function refuseOpenColon(
+  text: string,
+  from: number,
+  to: number,
+  { groups }: RegExpExecArray,
+): void {
+  const open = groups?.['to'] === undefined ? match(OPEN_COLON, text, to) : null;
+  if (!open || groups?.['from'] === undefined) return;
+  const cell = groups['from'];
+  const across =
+    readCorner(open[1] ?? '').column === readCorner(cell).column ? '' : (open[1] ?? '');
+  const span = { from, to: to + open[0].length };
+  throw new FormulaError({
+    code: 'openColon',
+    instead: `${cell}..${across.toUpperCase()}`,
+    ...span,
+  });
 }
 
 const unquote = (found: RegExpExecArray): string => (found[1] ?? '').replaceAll("''", "'");

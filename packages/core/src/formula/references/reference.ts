@@ -50,7 +50,7 @@ export type Reference =
       readonly named?: true;
       readonly from: CellPlace;
       readonly to: CellPlace;
-      /** Written without row numbers: `B:B`, `B3:B`. */
+      /** Written without a last row: `B:B`, `B3..`. */
       readonly open?: 'columns' | 'down';
       /** While it is computed: the reference whose shape it takes, from its own first cell on. */
       readonly like?: Reference;

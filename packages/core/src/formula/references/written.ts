@@ -13,7 +13,7 @@ export interface WrittenCell {
 /**
  * A reference as people write it.
  * - `cell`: `B3`, `$B$3`, `'Kit loans'!B3`
- * - `range`: `B3:D9`, `B:D`, `B3:B` (from row 3 on down)
+ * - `range`: `B3:D9`, `B:D`, `B3..` and `B3..D` (from row 3 on down)
  * - `heading`: `'Price'`, the current record's; `Samples!'pH'`, the whole column
  * - `name`: a named range
  */
@@ -61,6 +61,12 @@ export function printSheetName(name: string): string {
   return PLAIN_SHEET.test(name) && !LIKE_A_CELL.test(name) ? name : quote(name);
 }
 
+function printRange(from: WrittenCell, to: WrittenCell): string {
+  if (from.row === null || to.row !== null) return `${printCorner(from)}:${printCorner(to)}`;
+  const isOneColumn = from.column === to.column && from.fixedColumn === to.fixedColumn;
+  return `${printCorner(from)}..${isOneColumn ? '' : printCorner(to)}`;
+}
+
 export function printReference(reference: WrittenReference): string {
   if (reference.kind === 'name') return reference.name;
   const sheet = reference.sheet === null ? '' : `${printSheetName(reference.sheet)}!`;
@@ -68,7 +74,7 @@ export function printReference(reference: WrittenReference): string {
     case 'cell':
       return sheet + printCorner(reference.cell);
     case 'range':
-      return `${sheet}${printCorner(reference.from)}:${printCorner(reference.to)}`;
+      return sheet + printRange(reference.from, reference.to);
     case 'heading':
       return sheet + quote(reference.heading);
   }

@@ -2,7 +2,8 @@ import { Migration } from '@mikro-orm/migrations';
 
 /**
  * The log is found by record, and a row's move tells its order key as a record's does. The columns
- * that a draft plans carry their formulas.
+ * that a draft plans carry their formulas. A scale says its first and last number itself; those
+ * that did not went from 0 to 10.
  */
 export class Migration202611270002 extends Migration {
   override up(): void {
@@ -19,6 +20,16 @@ export class Migration202611270002 extends Migration {
         left join json_each("form"."draft", '$.formulas') f on f.key = json_extract(c.value, '$.id')
       ))), '$.formulas')
       where json_type("draft", '$.formulas') = 'object';`);
+    for (const [table, definition, at] of PLACES) {
+      const blocks = `json_each("${table}"."${definition}", '${at}.blocks') b`;
+      this
+        .addSql(`update "${table}" set "${definition}" = json_set("${definition}", '${at}.blocks', json((
+        select json_group_array(json(case when ${IS_SCALE} then json_set(b.value,
+            '$.details.from', coalesce(json_extract(b.value, '$.details.from'), 0),
+            '$.details.to', coalesce(json_extract(b.value, '$.details.to'), 10))
+          else b.value end)) from ${blocks})))
+        where exists (select 1 from ${blocks} where ${IS_SCALE});`);
+    }
   }
 
   override down(): void {
@@ -36,3 +47,12 @@ export class Migration202611270002 extends Migration {
     this.addSql(`drop index "change_of_record";`);
   }
 }
+
+const IS_SCALE = `json_extract(b.value, '$.control') = 'scale'`;
+
+/** Where definitions of forms stand: table, column, path in it. */
+const PLACES = [
+  ['form', 'definition', '$'],
+  ['form', 'draft', '$.definition'],
+  ['form_version', 'definition', '$'],
+] as const;

@@ -1,13 +1,6 @@
 import { Input } from '@chakra-ui/react';
 import { paths } from '@varn/contract/paths';
-import {
-  joinChoices,
-  ownText,
-  splitChoices,
-  USUAL_SCALE,
-  USUAL_STEPS,
-  type Column,
-} from '@varn/core';
+import { joinChoices, ownText, splitChoices, USUAL_STEPS, type Column } from '@varn/core';
 import { useState } from 'react';
 import { OptionSet, type Option } from './OptionSet';
 import type { ControlProps } from './controlProps';
@@ -212,7 +205,10 @@ export function StepsControl(props: ControlProps) {
 /** A scale between two whole numbers, its ends in words. */
 export function ScaleControl(props: ControlProps) {
   const { details, text, onText } = props;
-  const { from = USUAL_SCALE.from, to = USUAL_SCALE.to, ends } = details;
+  const { from, to, ends } = details;
+  if (from === undefined || to === undefined) {
+    return <span>This scale has no first and last number yet.</span>;
+  }
   return (
     <div className="scale">
       {ends && <span>{ends[0]}</span>}

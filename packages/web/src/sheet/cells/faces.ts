@@ -17,7 +17,7 @@ import {
 export interface Face {
   readonly text: string;
   readonly align: 'start' | 'end';
-  readonly tone: 'plain' | 'kept' | 'error' | 'spilled';
+  readonly tone: 'plain' | 'kept' | 'error' | 'covered';
   readonly note: string;
   /** Whether a formula gives it. */
   readonly isComputed?: boolean;
@@ -60,7 +60,7 @@ export function lookOf(cell: FreeCellView | null): Column {
 
 export function freeFace(cell: FreeCellView | null, locale: LocaleFacts): Face {
   if (!cell) return BLANK;
-  const { value, why, spilled = false } = cell;
+  const { value, why, covered = false } = cell;
   if (isErrorValue(value)) {
     const note = sayErrorValue(withReason(value.error, why));
     return { text: value.error, align: 'start', tone: 'error', note };
@@ -68,9 +68,9 @@ export function freeFace(cell: FreeCellView | null, locale: LocaleFacts): Face {
   return {
     text: showValue(value, lookOf(cell), locale),
     align: typeof value === 'number' ? 'end' : 'start',
-    tone: spilled ? 'spilled' : 'plain',
+    tone: covered ? 'covered' : 'plain',
     note: '',
-    isComputed: cell.formula !== undefined || spilled,
+    isComputed: cell.formula !== undefined || covered,
   };
 }
 

@@ -85,6 +85,7 @@ export function referenceFor(
   if (isColumn) return `${prefix}${columnLetters(left)}:${columnLetters(right)}`;
   // A range drawn to the very end goes on down.
   const goesOn = !lines.hasRecords && bottom >= lineCount(lines) - 1;
-  const end = goesOn ? columnLetters(right) : corner(right, bottom);
-  return `${prefix}${corner(left, top)}:${end}`;
+  const across = left === right ? '' : columnLetters(right);
+  const end = goesOn ? `..${across}` : `:${corner(right, bottom)}`;
+  return `${prefix}${corner(left, top)}${end}`;
 }

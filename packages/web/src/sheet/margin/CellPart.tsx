@@ -49,7 +49,7 @@ export function CellPart({ grid }: { grid: GridState }) {
         {face && face.note !== '' && (
           <Notice tone={face.tone === 'error' ? 'refuse' : 'ask'}>{face.note}</Notice>
         )}
-        {free?.spilled && (
+        {free?.covered && (
           <Text color="ink.soft">Filled by an array whose formula stands elsewhere.</Text>
         )}
       </Box>
@@ -94,7 +94,7 @@ export function CellPart({ grid }: { grid: GridState }) {
           </Stack>
         </Box>
       )}
-      {free && grid.mayShape && what.is === 'free' && !free.spilled && (
+      {free && grid.mayShape && what.is === 'free' && !free.covered && (
         <Button size="xs" variant="outline" alignSelf="start" onClick={() => grid.edit(spot)}>
           {freeText(free, locale) === '' ? 'Type into it' : 'Change it'}
         </Button>

@@ -10,7 +10,7 @@ const MOST_COLUMNS = 1000;
 const place = (row: number, column: number): number => row * 65_536 + column;
 
 /** The cells of one sheet that are covered by arrays of formulas elsewhere. */
-export class Spills {
+export class ArrayResults {
   private readonly covered = new Map<number, CellNode>();
   /** The last row that is covered. */
   lastRow = 0;
@@ -21,8 +21,8 @@ export class Spills {
   valueAt(row: number, column: number): CellValue | undefined {
     const node = this.covered.get(place(row, column));
     const corner = node && this.cornerOf(node);
-    return corner && node.spill
-      ? node.spill.at(row - corner.row, column - corner.column)
+    return corner && node.array
+      ? node.array.at(row - corner.row, column - corner.column)
       : undefined;
   }
 
@@ -68,7 +68,7 @@ export class Spills {
 
   /** Takes an array's cover away. */
   uncover(node: CellNode): void {
-    if (!node.spill) return;
+    if (!node.array) return;
     this.lastRow = 0;
     for (const [at, owner] of this.covered) {
       if (owner === node) this.covered.delete(at);
