@@ -94,6 +94,73 @@ test('a field joins the row before it, and leaves it again', () => {
   expect(setBeside(joined, 'b', false)).toEqual(layoutOf('a', 'b'));
 });
 
+describe('whatever is done to a layout', () => {
+  type Edit = (layout: Layout) => Layout;
+  const ids = ['a', 'b', 'c', 'd', 'e'];
+  const begun = layoutOf(...ids);
+  const blockId = fc.constantFrom(...ids, 'gone');
+  const place: fc.Arbitrary<PagePlace> = fc.record({
+    blockId: fc.option(blockId),
+    side: fc.constantFrom('before', 'after', 'beside'),
+  });
+  const moves: fc.Arbitrary<Edit> = fc.oneof(
+    fc.tuple(blockId, place).map(
+      ([id, to]) =>
+        (held: Layout) =>
+          move(held, id, to),
+    ),
+    fc.tuple(blockId, fc.constantFrom(1 as const, -1 as const)).map(
+      ([id, by]) =>
+        (held: Layout) =>
+          step(held, id, by),
+    ),
+    fc.tuple(blockId, fc.boolean()).map(
+      ([id, is]) =>
+        (held: Layout) =>
+          setBeside(held, id, is),
+    ),
+  );
+  test('by moving, each block is there once, and says nothing else than before', () => {
+    fc.assert(
+      fc.property(fc.array(moves, { maxLength: 12 }), (edits) => {
+        const made = edits.reduce((held, edit) => edit(held), begun);
+        expect(idsOf(made).sort()).toEqual(ids);
+        expect(made.columns).toBe(begun.columns);
+        for (const block of made.definition.blocks) {
+          const { beside: _beside, ...rest } = block as FieldBlock;
+          const before = begun.definition.blocks.find(({ id }) => id === block.id);
+          const { beside: _was, ...same } = before as FieldBlock;
+          expect(rest).toEqual(same);
+        }
+      }),
+    );
+  });
+
+  test('a step down and a step up again change nothing', () => {
+    fc.assert(
+      fc.property(fc.array(moves, { maxLength: 6 }), blockId, (edits, id) => {
+        const held = edits.reduce((layout, edit) => edit(layout), begun);
+        const down = step(held, id, 1);
+        if (down !== held) expect(idsOf(step(down, id, -1))).toEqual(idsOf(held));
+      }),
+    );
+  });
+
+  test('what is taken off goes with the columns that nothing else uses, and no other', () => {
+    const inSheet = fc.subarray(ids.map((id) => `c-${id}`)).map((all) => new Set(all));
+    fc.assert(
+      fc.property(fc.array(blockId), inSheet, (gone, stored) => {
+        const planned = { ...begun, columns: ids.map((id) => column(`c-${id}`)) };
+        const made = gone.reduce<Layout>((held, id) => takeOff(held, id, stored), planned);
+        const left = ids.filter((id) => !gone.includes(id));
+        expect(idsOf(made)).toEqual(left);
+        const columns = ids.filter((id) => left.includes(id) || stored.has(`c-${id}`));
+        expect(made.columns.map(({ id }) => id)).toEqual(columns.map((id) => `c-${id}`));
+      }),
+    );
+  });
+});
+
 test('of boxes, adding a choice adds a column, renaming renames it, taking away keeps what is stored', () => {
   const group: GroupBlock = {
     is: 'group',

@@ -103,11 +103,12 @@ export function useSelecting(
   };
 
   const openMenu = (place: MenuPlace, spot: Spot | null): void => {
-    const isIn = (each: Spot): boolean =>
+    // A row's number stands for all of the row, a column's letter for all of the column.
+    const isIn = ({ line, column }: Spot): boolean =>
       boxesOf(selection).some(
         ({ top, bottom, left, right }) =>
-          (each.line < 0 || (each.line >= top && each.line <= bottom)) &&
-          (each.column < 0 || (each.column >= left && each.column <= right)),
+          (line < 0 ? top === 0 && bottom === last.line : line >= top && line <= bottom) &&
+          (column < 0 ? left === 0 && right === last.column : column >= left && column <= right),
       );
     if (spot && !isIn(spot)) {
       if (spot.column < 0) {
