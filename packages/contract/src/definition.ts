@@ -6,10 +6,20 @@ import {
   LONGEST_NAME,
   MOST_BLOCKS,
   WIDTH_BOUNDS,
+  type AfterSubmit,
+  type Block,
+  type Column,
+  type ControlDetails,
+  type Entering,
+  type FieldSettings,
+  type FormDefinition,
+  type FormLook,
+  type Limits,
+  type Member,
 } from '@varn/core';
 import { ValidateBy } from 'class-validator';
 import { LONGEST_CELL, settingsProblem } from './decorators';
-import { isObject, list, number, one, parts, text, yes, type Shape } from './shape';
+import { isObject, list, number, one, parts, text, yes, type Shape, type Shapes } from './shape';
 
 /** The longest text a form shows, and the longest formula it holds. */
 const LONGEST_WORDS = 20_000;
@@ -51,10 +61,12 @@ const details = parts({
   'accepts?': one('images', 'documents'),
   'most?': number(...DETAIL_BOUNDS.most),
   'suggests?': yes,
-});
+} satisfies Shapes<ControlDetails>);
 
 const ANY = Number.MAX_VALUE;
 const base = { id, 'shownWhen?': formula, 'remark?': text(LONGEST_WORDS) };
+
+type BlockOf<Is extends Block['is']> = Extract<Block, { readonly is: Is }>;
 const settings = {
   'label?': text(LONGEST_NAME * 10),
   'hint?': text(LONGEST_WORDS),
@@ -64,16 +76,25 @@ const settings = {
   'requiredWhen?': formula,
   'readOnly?': yes,
   'start?': start,
-  'limits?': parts({ 'from?': number(-ANY, ANY), 'to?': number(-ANY, ANY) }),
+  'limits?': parts({
+    'from?': number(-ANY, ANY),
+    'to?': number(-ANY, ANY),
+  } satisfies Shapes<Limits>),
   'width?': number(...WIDTH_BOUNDS),
   'beside?': yes,
-};
-const member = parts({ id, columnId: id, 'label?': text(LONGEST_NAME * 10) });
+} satisfies Shapes<FieldSettings>;
+const member = parts({
+  id,
+  columnId: id,
+  'label?': text(LONGEST_NAME * 10),
+} satisfies Shapes<Member>);
 
 /** The parts of each block, by what it is. */
 const BLOCKS = new Map<unknown, Shape>(
-  Object.entries({
-    field: parts({ is: one('field'), columnId: id, ...base, ...settings }),
+  Object.entries<Shape>({
+    field: parts({ is: one('field'), columnId: id, ...base, ...settings } satisfies Shapes<
+      BlockOf<'field'>
+    >),
     group: parts({
       is: one('group'),
       as: one('statements', 'repeated', 'boxes'),
@@ -81,10 +102,14 @@ const BLOCKS = new Map<unknown, Shape>(
       ...base,
       ...settings,
       label: text(LONGEST_NAME * 10),
-    }),
-    heading: parts({ is: one('heading'), text: text(LONGEST_WORDS), ...base }),
-    note: parts({ is: one('note'), text: text(LONGEST_WORDS), ...base }),
-    divider: parts({ is: one('divider'), ...base }),
+    } satisfies Shapes<BlockOf<'group'>>),
+    heading: parts({ is: one('heading'), text: text(LONGEST_WORDS), ...base } satisfies Shapes<
+      BlockOf<'heading'>
+    >),
+    note: parts({ is: one('note'), text: text(LONGEST_WORDS), ...base } satisfies Shapes<
+      BlockOf<'note'>
+    >),
+    divider: parts({ is: one('divider'), ...base } satisfies Shapes<BlockOf<'divider'>>),
     picture: parts({
       is: one('picture'),
       fileId: id,
@@ -92,10 +117,17 @@ const BLOCKS = new Map<unknown, Shape>(
       'size?': one('small', 'middling', 'large', 'full'),
       'place?': one('start', 'middle', 'end'),
       ...base,
-    }),
-    message: parts({ is: one('message'), tone: one('note', 'good', 'caution'), formula, ...base }),
-    page: parts({ is: one('page'), title: text(LONGEST_WORDS), ...base }),
-  }),
+    } satisfies Shapes<BlockOf<'picture'>>),
+    message: parts({
+      is: one('message'),
+      tone: one('note', 'good', 'caution'),
+      formula,
+      ...base,
+    } satisfies Shapes<BlockOf<'message'>>),
+    page: parts({ is: one('page'), title: text(LONGEST_WORDS), ...base } satisfies Shapes<
+      BlockOf<'page'>
+    >),
+  } satisfies Record<Block['is'], Shape>),
 );
 
 const block: Shape = (value) => {
@@ -112,19 +144,19 @@ const definition = parts({
     'density?': one('dense', 'roomy'),
     'width?': one('narrow', 'wide'),
     'labels?': one('beside'),
-  }),
+  } satisfies Shapes<FormLook>),
   'entering?': parts({
     'enter?': one('submits'),
     'early?': one('heldBack'),
     'opensOn?': one('last'),
-  }),
+  } satisfies Shapes<Entering>),
   'after?': parts({
     'message?': text(LONGEST_WORDS),
     'keep?': keep,
     'then?': one('record', 'close'),
-  }),
+  } satisfies Shapes<AfterSubmit>),
   'remark?': text(LONGEST_WORDS),
-});
+} satisfies Shapes<FormDefinition>);
 
 const columns = list(
   parts({
@@ -138,7 +170,7 @@ const columns = list(
       const problem = settingsProblem(isObject(value) ? others : value);
       return problem === null ? null : ` ${problem}`;
     },
-  }),
+  } satisfies Shapes<Column>),
   1000,
 );
 

@@ -36,6 +36,14 @@ export const list =
     return null;
   };
 
+/**
+ * The shape of each part of `T`, its name with `?` where the part may be absent: a part that `T` has
+ * and this has not, or the other way round, does not compile.
+ */
+export type Shapes<T> = {
+  readonly [Name in keyof T & string as undefined extends T[Name] ? `${Name}?` : Name]-?: Shape;
+};
+
 /** An object of these parts and no others. Those whose name ends in `?` may be absent. */
 export function parts(shapes: Readonly<Record<string, Shape>>): Shape {
   const known = new Map(

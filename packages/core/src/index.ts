@@ -32,6 +32,7 @@ export {
   type Filling,
   type FormCheck,
   type FormDefinition,
+  type FieldSettings,
   type FormLook,
   formOfSheet,
   type FormPage,
