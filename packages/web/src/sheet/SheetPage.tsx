@@ -98,76 +98,16 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     askToDelete: deleting.ask,
   });
 
-  const mayWrite = mayAs(workbook.role, 'clerk');
-  const [form] = sheet.forms;
-  const bar: (BarAction | false)[] = [
-    form !== undefined && {
-      id: 'enter',
-      label: `Enter: ${form.name}`,
-      key: 'e',
-      run: () => void makeForm.go(form),
-      icon: <SquarePen size={15} aria-hidden />,
-      main: true,
-    },
-    sheet.hasRecords &&
-      mayAs(workbook.role, 'analyst') && {
-        id: 'makeForm',
-        label: 'Make a form of it',
-        key: 'm',
-        run: () => void makeForm.make(),
-        icon: <SquarePlus size={15} aria-hidden />,
-        main: !form,
-        brief: form !== undefined,
-      },
-    mayWrite && {
-      id: 'undo',
-      label: 'Undo',
-      key: 'z',
-      run: () => grid.takeBack(false),
-      icon: <Undo2 size={15} aria-hidden />,
-      brief: true,
-      disabled: !undo.state.undo,
-    },
-    mayWrite && {
-      id: 'redo',
-      label: 'Redo',
-      key: 'y',
-      run: () => grid.takeBack(true),
-      icon: <Redo2 size={15} aria-hidden />,
-      brief: true,
-      disabled: !undo.state.redo,
-    },
-    {
-      id: 'chosen',
-      label: 'Cells',
-      key: 'c',
-      run: () => grid.openMenu(underBar(), null),
-      icon: <ListTree size={15} aria-hidden />,
-    },
-    {
-      id: 'find',
-      label: 'Find',
-      key: 'f',
-      run: () => setFinding(true),
-      icon: <Search size={15} aria-hidden />,
-    },
-    {
-      id: 'notes',
-      label: 'Notes',
-      key: 'n',
-      run: () => setNotes(notes === null ? 'cell' : null),
-      icon: <PanelRight size={15} aria-hidden />,
-    },
-    sheet.hasRecords && {
-      id: 'takeAway',
-      label: 'Take away',
-      key: 't',
-      run: () => setTakingAway(true),
-      icon: <FileUp size={15} aria-hidden />,
-      brief: true,
-    },
-  ];
-
+  const bar = barActions({
+    workbook,
+    sheet,
+    grid,
+    undo: undo.state,
+    makeForm,
+    onFind: () => setFinding(true),
+    onNotes: () => setNotes(notes === null ? 'cell' : null),
+    onTakeAway: () => setTakingAway(true),
+  });
   const close = (): void => {
     setFinding(false);
     focusBar();
@@ -175,14 +115,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   return (
     <Shell
       trail={[{ label: workbook.name, to: addresses.contents(workbook.id) }, { label: sheet.name }]}
-      bar={
-        <PlaceBar
-          place="Sheet"
-          actions={bar.filter((each) => each !== false)}
-          fixedKeys={GRID_KEYS}
-          compact
-        />
-      }
+      bar={<PlaceBar place="Sheet" actions={bar} fixedKeys={GRID_KEYS} compact />}
       margin={
         notes !== null ? (
           <SheetMargin
@@ -233,6 +166,92 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
       <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
     </Shell>
   );
+}
+
+interface BarDoors {
+  readonly workbook: WorkbookView;
+  readonly sheet: SheetView;
+  readonly grid: GridState;
+  readonly undo: ReturnType<typeof useUndo>['state'];
+  readonly makeForm: ReturnType<typeof useMakeForm>;
+  readonly onFind: () => void;
+  readonly onNotes: () => void;
+  readonly onTakeAway: () => void;
+}
+
+/** What can be done from the bar, by whoever looks at the sheet. */
+function barActions(doors: BarDoors): BarAction[] {
+  const { workbook, sheet, grid, undo, makeForm } = doors;
+  const mayWrite = mayAs(workbook.role, 'clerk');
+  const [form] = sheet.forms;
+  const actions: (BarAction | false)[] = [
+    form !== undefined && {
+      id: 'enter',
+      label: `Enter: ${form.name}`,
+      key: 'e',
+      run: () => void makeForm.go(form),
+      icon: <SquarePen size={15} aria-hidden />,
+      main: true,
+    },
+    sheet.hasRecords &&
+      mayAs(workbook.role, 'analyst') && {
+        id: 'makeForm',
+        label: 'Make a form of it',
+        key: 'm',
+        run: () => void makeForm.make(),
+        icon: <SquarePlus size={15} aria-hidden />,
+        main: !form,
+        brief: form !== undefined,
+      },
+    mayWrite && {
+      id: 'undo',
+      label: 'Undo',
+      key: 'z',
+      run: () => grid.takeBack(false),
+      icon: <Undo2 size={15} aria-hidden />,
+      brief: true,
+      disabled: !undo.undo,
+    },
+    mayWrite && {
+      id: 'redo',
+      label: 'Redo',
+      key: 'y',
+      run: () => grid.takeBack(true),
+      icon: <Redo2 size={15} aria-hidden />,
+      brief: true,
+      disabled: !undo.redo,
+    },
+    {
+      id: 'chosen',
+      label: 'Cells',
+      key: 'c',
+      run: () => grid.openMenu(underBar(), null),
+      icon: <ListTree size={15} aria-hidden />,
+    },
+    {
+      id: 'find',
+      label: 'Find',
+      key: 'f',
+      run: doors.onFind,
+      icon: <Search size={15} aria-hidden />,
+    },
+    {
+      id: 'notes',
+      label: 'Notes',
+      key: 'n',
+      run: doors.onNotes,
+      icon: <PanelRight size={15} aria-hidden />,
+    },
+    sheet.hasRecords && {
+      id: 'takeAway',
+      label: 'Take away',
+      key: 't',
+      run: doors.onTakeAway,
+      icon: <FileUp size={15} aria-hidden />,
+      brief: true,
+    },
+  ];
+  return actions.filter((each) => each !== false);
 }
 
 /** Goes to the row that the address names, as after a submit; once. */

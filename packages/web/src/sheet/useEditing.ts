@@ -1,15 +1,14 @@
 import type { FreeRowView, RecordView } from '@varn/contract';
-import { useCallback, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useRef, useState, } from 'react';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { cellKey, whyNotTyped, type Looked } from './cells/plan';
-import { referenceFor } from './formula/ranges';
-import { isFormula } from './formula/useFormulaHelp';
 import type { Onward } from './grid/CellEditor';
 import { lineAt, lineOf } from './lines';
-import { boxOf, type Spot } from './selection';
+import { type Spot } from './selection';
 import type { AtHand } from './useAtHand';
 import type { Cells, Mark } from './useCells';
 import type { DraftRow } from './useDraft';
+import { usePointing, type PointingActs } from './usePointing';
 import type { Selecting } from './useSelecting';
 
 /** The cell that is being typed into. */
@@ -28,15 +27,8 @@ export interface Editing {
   readonly onDraft: boolean;
 }
 
-/** The part of a formula a range is being pointed out for, by pressing and drawing in the grid. */
-interface Pointing {
-  readonly from: number;
-  readonly to: number;
-  readonly start: Spot;
-}
-
 /** What is typed into a cell, and what is to be told of it. */
-export interface EditingActs {
+export interface EditingActs extends PointingActs {
   readonly editing: Editing | null;
   /** Why a cell is an error, was kept as text, or was not written; '' where all is well. */
   readonly reasonOf: (spot: Spot) => string;
@@ -49,10 +41,6 @@ export interface EditingActs {
   readonly type: (text: string, caret: number, put?: boolean) => void;
   readonly done: (text: string, onward: Onward) => void;
   readonly cancel: () => void;
-  /** Points a range out for the formula that is typed; false where none can stand there. */
-  readonly pointAt: (event: MouseEvent, spot: Spot | null) => boolean;
-  readonly pointTo: (spot: Spot) => boolean;
-  readonly pointed: () => void;
 }
 
 interface EditingDoors {
@@ -72,13 +60,20 @@ export function useEditing(doors: EditingDoors): EditingActs {
   const [entry, setEditing] = useState<Editing | null>(null);
   // What is typed by now: the editor draws it, everyone else asks when it is done.
   const typing = useRef({ text: '', caret: 0 });
-  const pointing = useRef<Pointing | null>(null);
-  const isPointing = useRef(false);
   // Records that come meanwhile push the line of the draft down.
   const editing =
     entry?.onDraft === true
       ? { ...entry, spot: { ...entry.spot, line: lineOf(lines, { is: 'draft' }) } }
       : entry;
+
+  const { pointAt, pointTo, pointed, settle } = usePointing({
+    atHand,
+    typing: () => (editing ? typing.current : null),
+    put: (next) => {
+      typing.current = next;
+      setEditing(editing && { ...editing, ...next, placed: editing.placed + 1 });
+    },
+  });
 
   const looked: Looked<RecordView, FreeRowView> = { record: recordAt, row: rowAt };
   const keyOf = (spot: Spot): string => cellKey(spot, lines, sheet, looked) ?? '';
@@ -160,7 +155,7 @@ export function useEditing(doors: EditingDoors): EditingActs {
     if (!editing) return;
     const { spot } = editing;
     setEditing(null);
-    pointing.current = null;
+    settle();
     putIn(editing, text);
     if (onward === 'stay') return;
     selecting.wantFocus();
@@ -174,60 +169,30 @@ export function useEditing(doors: EditingDoors): EditingActs {
     selecting.goTo({ line: spot.line + down, column: spot.column + across });
   };
 
-  /** Whether a range can stand where the caret is in the formula. */
-  const takesReference = (): boolean => {
-    const { text, caret } = typing.current;
-    return isFormula(`${text} `) && /[=(;,+\-*/^&<>:\s]$/.test(text.slice(0, caret));
-  };
-
-  const pointOut = (spot: Spot, start: Spot): void => {
-    if (!editing) return;
-    const { text: typed, caret } = typing.current;
-    const here = pointing.current ?? { from: caret, to: caret, start };
-    const own = { ownSheet: true, inRecord: false };
-    const named = referenceFor(boxOf({ from: start, to: spot }), sheet, lines, own);
-    const text = typed.slice(0, here.from) + named + typed.slice(here.to);
-    const to = here.from + named.length;
-    pointing.current = { from: here.from, to, start };
-    typing.current = { text, caret: to };
-    setEditing({ ...editing, text, caret: to, placed: editing.placed + 1 });
-  };
-
   return {
     editing,
     reasonOf,
     markOf,
     dropMark,
     edit,
-    type: useCallback((text, caret, isPut = false) => {
-      if (text !== typing.current.text) pointing.current = null;
-      typing.current = { text, caret };
-      if (!isPut) return;
-      setEditing((held) => held && { ...held, text, caret, placed: held.placed + 1 });
-    }, []),
+    type: useCallback(
+      (text, caret, isPut = false) => {
+        if (text !== typing.current.text) settle();
+        typing.current = { text, caret };
+        if (!isPut) return;
+        setEditing((held) => held && { ...held, text, caret, placed: held.placed + 1 });
+      },
+      [settle],
+    ),
     done,
     cancel: () => {
-      pointing.current = null;
+      settle();
       selecting.wantFocus();
       setEditing(null);
     },
-    pointAt: (event, spot) => {
-      if (!editing || !spot || event.button === 2 || spot.line < 0 || spot.column < 0) return false;
-      if (!pointing.current && !takesReference()) return false;
-      event.preventDefault();
-      isPointing.current = true;
-      if (pointing.current) pointing.current = { ...pointing.current, start: spot };
-      pointOut(spot, spot);
-      return true;
-    },
-    pointTo: (spot) => {
-      if (!isPointing.current) return false;
-      if (spot.line >= 0 && spot.column >= 0) pointOut(spot, pointing.current?.start ?? spot);
-      return true;
-    },
-    pointed: () => {
-      isPointing.current = false;
-    },
+    pointAt,
+    pointTo,
+    pointed,
   };
 }
 
