@@ -1,7 +1,14 @@
 import { Box, Button, HStack } from '@chakra-ui/react';
 import type { DraftView, FormView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { checkForm, labelOfBlock, localeFacts, sayCountOf, type FormCheck } from '@varn/core';
+import {
+  checkForm,
+  labelOfBlock,
+  localeFacts,
+  sayCountOf,
+  type FormCheck,
+  type ColumnsById,
+} from '@varn/core';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
@@ -13,7 +20,7 @@ import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { newId } from '../api/newId';
 import { BlockMargin } from './BlockMargin';
-import { ChecksPart } from './ChecksPart';
+import { ChecksPart, type Cure } from './ChecksPart';
 import { ComposeBar, type View } from './ComposeBar';
 import { ComposedPage } from './ComposedPage';
 import { ContestedDraft } from './ContestedDraft';
@@ -87,7 +94,6 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
   // What lies around the page comes a moment after what is typed; what is decided does not.
   const drawn = useDeferredValue(composing);
   const checks = useMemo(() => checksOf(draft, drawn), [draft, drawn]);
-  const stops = stopsIn(checks);
   const block = layout.definition.blocks.find(({ id }) => id === chosen);
 
   const choose = useCallback((blockId: string | null): void => {
@@ -173,43 +179,14 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
       }
       foot={
         view === 'preview' ? undefined : (
-          <Box as="footer" flex="none" borderTopWidth="1px">
-            {composing.keeping.is === 'contested' && (
-              <ContestedDraft
-                layout={layout}
-                columns={byId}
-                readTheirs={composing.readTheirs}
-                onMine={composing.keepMine}
-                onTheirs={composing.takeTheirs}
-                onCopy={acts.keepAsCopy}
-                onFailure={acts.fail}
-              />
-            )}
-            <HStack px="5" pt="2" gap="4" wrap="wrap">
-              <Button
-                size="2xs"
-                variant="ghost"
-                color={stops > 0 ? 'madder' : 'ink.soft'}
-                aria-expanded={showsChecks}
-                onClick={() => setShowsChecks(!showsChecks)}
-              >
-                {checks.length === 0
-                  ? 'Ready for use'
-                  : `${sayCountOf(checks.length, 'check')} before use${stops > 0 ? `, ${stops} to be seen to` : ''}`}
-              </Button>
-              {acts.failure !== '' && <Notice tone="refuse">{acts.failure}</Notice>}
-            </HStack>
-            {showsChecks && (
-              <Box px="5" pt="1">
-                <ChecksPart
-                  checks={checks}
-                  call={call}
-                  cureOf={(check) => cureOf(check, { composing, goTo, lift, addField })}
-                />
-              </Box>
-            )}
-            <HeadingStrip composing={drawn} chosen={chosen} onChoose={goTo} onLift={onLift} />
-          </Box>
+          <ComposeFoot
+            {...{ composing, drawn, acts, checks, call, chosen, showsChecks }}
+            columns={byId}
+            onShowChecks={setShowsChecks}
+            cureOf={(check) => cureOf(check, { composing, goTo, lift, addField })}
+            onChoose={goTo}
+            onLift={onLift}
+          />
         )
       }
       around={
@@ -261,6 +238,67 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
         />
       )}
     </Shell>
+  );
+}
+
+interface ComposeFootProps {
+  readonly composing: Composing;
+  /** The same a moment later, as it is drawn around the page. */
+  readonly drawn: Composing;
+  readonly acts: ReturnType<typeof useDraftActs>;
+  readonly checks: readonly FormCheck[];
+  readonly columns: ColumnsById;
+  readonly call: (id: string) => string;
+  readonly cureOf: (check: FormCheck) => Cure | null;
+  readonly chosen: string | null;
+  readonly showsChecks: boolean;
+  readonly onShowChecks: (shows: boolean) => void;
+  readonly onChoose: (blockId: string) => void;
+  readonly onLift: (columnId: string) => void;
+}
+
+/** The foot: someone else's changes, the checks before use, and the heading strip. */
+function ComposeFoot({ composing, acts, checks, showsChecks, ...props }: ComposeFootProps) {
+  const stops = stopsIn(checks);
+  return (
+    <Box as="footer" flex="none" borderTopWidth="1px">
+      {composing.keeping.is === 'contested' && (
+        <ContestedDraft
+          layout={composing.layout}
+          columns={props.columns}
+          readTheirs={composing.readTheirs}
+          onMine={composing.keepMine}
+          onTheirs={composing.takeTheirs}
+          onCopy={acts.keepAsCopy}
+          onFailure={acts.fail}
+        />
+      )}
+      <HStack px="5" pt="2" gap="4" wrap="wrap">
+        <Button
+          size="2xs"
+          variant="ghost"
+          color={stops > 0 ? 'madder' : 'ink.soft'}
+          aria-expanded={showsChecks}
+          onClick={() => props.onShowChecks(!showsChecks)}
+        >
+          {checks.length === 0
+            ? 'Ready for use'
+            : `${sayCountOf(checks.length, 'check')} before use${stops > 0 ? `, ${stops} to be seen to` : ''}`}
+        </Button>
+        {acts.failure !== '' && <Notice tone="refuse">{acts.failure}</Notice>}
+      </HStack>
+      {showsChecks && (
+        <Box px="5" pt="1">
+          <ChecksPart checks={checks} call={props.call} cureOf={props.cureOf} />
+        </Box>
+      )}
+      <HeadingStrip
+        composing={props.drawn}
+        chosen={props.chosen}
+        onChoose={props.onChoose}
+        onLift={props.onLift}
+      />
+    </Box>
   );
 }
 
