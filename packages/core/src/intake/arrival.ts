@@ -1,5 +1,5 @@
 import { kindOf, type Column, type KindId } from '../kinds';
-import { judgeCell, type JudgedCell } from '../records';
+import { judgeCell, NO_DOUBTS, type JudgedCell } from '../records';
 import type { CellValue, DateOrder, LocaleFacts } from '../values';
 import { unguardText } from './guard';
 import type { Layout } from './layout';
@@ -92,13 +92,13 @@ function cellReader(
     index,
     read(cell) {
       const typed = guarded ? unguardText(cell) : cell;
-      if (typed.trim() === '') return { value: null, doubts: [] };
-      if (asItStands) return { value: typed, doubts: [] };
+      if (typed.trim() === '') return { value: null, doubts: NO_DOUBTS };
+      if (asItStands) return { value: typed, doubts: NO_DOUBTS };
       if (typing === 'number') {
         const plain = typed.trim().replace(decimal, '.');
         const value = Number(plain);
         const fits = kindId === 'number' || Number.isInteger(value);
-        if (String(value) === plain && fits) return { value, doubts: [] };
+        if (String(value) === plain && fits) return { value, doubts: NO_DOUBTS };
         if (/^[-+]?0\d/.test(plain)) return kept(typed);
       }
       return judgeCell({ typed }, column, ground);

@@ -57,8 +57,10 @@ const signed: LineKind = {
   },
 };
 
+/** The word a line begins with. No word is quoted, so that the first colon ends it. */
 const wordOf = (text: string): BlockWord | undefined => {
-  const label = partLabel(text).label.trim();
+  const end = text.indexOf(':');
+  const label = (end < 0 ? text : text.slice(0, end)).trim();
   return BLOCK_WORDS.find((each) => each === label);
 };
 

@@ -15,6 +15,7 @@ export {
   type JudgedRecord,
   judgeRecord,
   judgeWrite,
+  NO_DOUBTS,
   type RecordGround,
   typedCells,
   type Verdict,

@@ -55,7 +55,9 @@ export interface JudgedCell {
   readonly doubts: readonly Doubt[];
 }
 
-const BLANK: JudgedCell = { value: null, doubts: [] };
+/** Shared, as most cells have none. */
+export const NO_DOUBTS: readonly Doubt[] = [];
+const BLANK: JudgedCell = { value: null, doubts: NO_DOUBTS };
 const refused = (problem: Problem): JudgedCell => ({
   value: null,
   doubts: [{ problem, strictness: 'refuse' }],
@@ -68,7 +70,10 @@ export const isTyped = (column: Pick<Column, 'kind'>): boolean =>
 /** Judges one cell: what is stored of it, and what stands in the way. */
 export function judgeCell(given: Given, column: Column, ground: CellGround): JudgedCell {
   const { context, checks } = ground;
-  const read = 'typed' in given ? readCell(given.typed, column, ground) : { ...BLANK, ...given };
+  const read =
+    'typed' in given
+      ? readCell(given.typed, column, ground)
+      : { value: given.value, doubts: NO_DOUBTS };
   const { value } = read;
   if (value === null || !checks || checks.length === 0) return read;
   const doubts = [...read.doubts];
@@ -93,7 +98,7 @@ function readCell(typed: string, column: Column, { context, keepsUnread }: CellG
       : refused(reading.problem);
   }
   const { value, doubt } = reading;
-  return { value, doubts: doubt ? [{ problem: doubt, strictness: 'ask' }] : [] };
+  return { value, doubts: doubt ? [{ problem: doubt, strictness: 'ask' }] : NO_DOUBTS };
 }
 
 /** Why a value can't be written, or what is to be said of it, and where it was given. */
