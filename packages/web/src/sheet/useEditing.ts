@@ -1,5 +1,5 @@
 import type { FreeRowView, RecordView } from '@varn/contract';
-import { useCallback, useRef, useState, } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { cellKey, whyNotTyped, type Looked } from './cells/plan';
 import type { Onward } from './grid/CellEditor';

@@ -85,7 +85,7 @@ interface FormulaFieldProps {
 }
 
 function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
-  const { sheet, locale } = grid;
+  const { locale } = grid;
   const [text, setText] = useState(held === '' ? '=' : held);
   const [caret, setCaret] = useState(text.length);
   const panelId = useId();
