@@ -16,7 +16,6 @@ interface FormulaPartProps {
 
 /** The formula of a computed column: one for every record. */
 export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
-  const { sheet } = grid;
   const held = column.settings.formula ?? '';
   const isComputed = column.kind === 'computed';
   const [open, setOpen] = useState<'formula' | 'limits' | null>(null);
@@ -85,7 +84,7 @@ interface FormulaFieldProps {
 }
 
 function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
-  const { locale } = grid;
+  const { sheet, locale } = grid;
   const [text, setText] = useState(held === '' ? '=' : held);
   const [caret, setCaret] = useState(text.length);
   const panelId = useId();
