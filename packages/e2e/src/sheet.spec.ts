@@ -222,6 +222,22 @@ test('a range goes to the clipboard and comes from another program, and what can
   await expect(sheet.cell(43, 2)).toHaveText('10');
 });
 
+test('the ranges of a formula above the records are outlined among the records, each by its letter', async ({
+  page,
+}) => {
+  const sheet = await Sheet.open(page, 'Kit loans');
+  await sheet.at(1, 5);
+  await page.keyboard.type('=SUM(C4:C8;D4..)');
+  const outlines = sheet.grid.locator('.grid-body .grid-outline');
+  await expect(outlines).toHaveText(['a', 'b']);
+  await page.keyboard.press('Escape');
+  await expect(outlines).toHaveCount(0);
+  // As other programs write a range that goes on down, it is told how it is written here.
+  await sheet.at(1, 5);
+  await page.keyboard.type('=SUM(D4:D');
+  await expect(page.getByText('A range that goes on down is written D4..')).toBeVisible();
+});
+
 test('a range gets a name that formulas know, picked in a grid of its own', async ({ page }) => {
   const sheet = await Sheet.open(page, 'Choices');
   await sheet.at(4, 6);

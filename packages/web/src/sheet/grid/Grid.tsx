@@ -131,6 +131,8 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
   const { sheet, lines, selection } = grid;
   const { geometry, layout, firstColumn, endColumn, hasTotals } = view;
   const { freePx } = geometry;
+  const [help, setHelp] = useState<FormulaHelp | null>(null);
+  const typed = { ids, grid, writing, view, help, onHelp: setHelp };
   const active = activeOf(selection);
   const headingLine = lines.freeRows;
   return (
@@ -150,7 +152,7 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
           style={{ width: layout.width, height: freePx }}
         >
           <FreeLines {...{ ids, grid, writing, view }} />
-          <Typed {...{ ids, grid, writing, view }} part="free" />
+          <Typed {...typed} part="free" />
         </div>
       )}
       {sheet.hasRecords && (
@@ -180,7 +182,7 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
           }}
         >
           <BodyLines {...{ ids, grid, writing, view }} />
-          <Typed {...{ ids, grid, writing, view }} part="records" />
+          <Typed {...typed} part="records" />
         </div>
       )}
       {hasTotals && (
@@ -198,11 +200,17 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
   );
 }
 
+interface TypedProps extends PartsProps {
+  readonly part: 'free' | 'records';
+  /** Of the formula that is typed, in whichever part. */
+  readonly help: FormulaHelp | null;
+  readonly onHelp: (help: FormulaHelp | null) => void;
+}
+
 /** What is typed into a cell of a part, over its rows, and the ranges that its formula reads. */
-function Typed({ grid, writing, view, part }: PartsProps & { part: 'free' | 'records' }) {
+function Typed({ grid, writing, view, part, help, onHelp }: TypedProps) {
   const { sheet, lines } = grid;
   const { geometry, layout, seen } = view;
-  const [help, setHelp] = useState<FormulaHelp | null>(null);
   const editing = writing?.editing;
   if (!writing || !editing) return null;
   const isHere = (lineAt(lines, editing.spot.line).is === 'free') === (part === 'free');
@@ -210,9 +218,7 @@ function Typed({ grid, writing, view, part }: PartsProps & { part: 'free' | 'rec
   return (
     <>
       <Outlines {...{ outlines, lines, geometry, layout, part }} />
-      {isHere && (
-        <Editor {...{ grid, writing, editing, geometry, seen, layout }} onHelp={setHelp} />
-      )}
+      {isHere && <Editor {...{ grid, writing, editing, geometry, seen, layout, onHelp }} />}
     </>
   );
 }
