@@ -1,8 +1,6 @@
 import type {
   ChangeEvent,
-  FormView,
   Landed,
-  SheetView,
   UploadView,
   WorkbookView,
 } from '@varn/contract';
@@ -19,6 +17,7 @@ import {
   offsetsOf,
   widthOf,
 } from './sheet/columnWidths';
+import { formView, sheetView } from './testing/views';
 import { ROW_PX, rowsInView, rowTop, scrollOf } from './sheet/scroll';
 
 const column = (id: string, kind: Column['kind'] = 'text'): Column<string> => ({
@@ -27,37 +26,8 @@ const column = (id: string, kind: Column['kind'] = 'text'): Column<string> => ({
   kind,
   settings: kind === 'runningNumber' ? { pattern: 'RW-000' } : {},
 });
-const sheet: SheetView = {
-  id: 's',
-  workbookId: 'w',
-  name: 'Samples',
-  revision: 1,
-  headingRow: 4,
-  hasRecords: true,
-  looseColumns: [],
-  look: {},
-  lost: [],
-  columns: [column('n', 'runningNumber'), column('a')],
-  count: 0,
-  forms: [],
-};
-const empty: FormView = {
-  id: 'f',
-  name: 'Log',
-  revision: 1,
-  version: 1,
-  definition: { blocks: [] },
-  suggestions: {},
-  sheet,
-  lengths: {},
-  nextTexts: { t: 'RW-009' },
-  nextNumbers: { n: 1 },
-  last: { from: 0, count: 0, records: [] },
-  now: 0,
-  locale: 'en-GB',
-  timeZone: 'UTC',
-  seq: 0,
-};
+const sheet = sheetView({ columns: [column('n', 'runningNumber'), column('a')] });
+const empty = formView(sheet, { nextTexts: { t: 'RW-009' }, nextNumbers: { n: 1 } });
 
 type Step = { add: boolean; at: number };
 

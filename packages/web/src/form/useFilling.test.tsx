@@ -3,6 +3,7 @@ import type { FormView } from '@varn/contract';
 import type { Block, Column, FieldBlock } from '@varn/core';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import * as fc from 'fast-check';
+import { formView, sheetView } from '../testing/views';
 import { useFilling, type FormFilling } from './useFilling';
 
 const DAY = Date.UTC(2026, 10, 25, 9, 30);
@@ -35,41 +36,12 @@ const FIELDS: Block[] = [
   field('no', { start: { kind: 'next' } }),
 ];
 
-function formOf(
-  blocks: readonly Block[] = FIELDS,
-  more: Partial<FormView['definition']> = {},
-): FormView {
-  return {
-    id: 'f',
-    name: 'Log',
-    revision: 1,
-    version: 1,
-    definition: { blocks, ...more },
-    suggestions: {},
-    sheet: {
-      id: 's',
-      workbookId: 'w',
-      name: 'Samples',
-      revision: 1,
-      headingRow: 4,
-      hasRecords: true,
-      looseColumns: [],
-      look: {},
-      lost: [],
-      columns: COLUMNS,
-      count: 0,
-      forms: [],
-    },
-    lengths: {},
+const formOf = (blocks: readonly Block[] = FIELDS): FormView =>
+  formView(sheetView({ columns: COLUMNS }), {
+    definition: { blocks },
     nextTexts: { no: 'K-008' },
-    nextNumbers: {},
-    last: { from: 0, count: 0, records: [] },
     now: DAY,
-    locale: 'en-GB',
-    timeZone: 'UTC',
-    seq: 0,
-  };
-}
+  });
 
 function filling(form = formOf(), options: Parameters<typeof useFilling>[1] = {}) {
   const hook = renderHook(() => useFilling(form, options));

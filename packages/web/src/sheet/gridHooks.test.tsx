@@ -1,9 +1,10 @@
 /** @jest-environment jsdom */
-import type { FreeRowView, RecordView, SheetView } from '@varn/contract';
+import type { FreeRowView, RecordView } from '@varn/contract';
 import { localeFacts } from '@varn/core';
 import { act, renderHook } from '@testing-library/react';
 import * as fc from 'fast-check';
 import type { MouseEvent } from 'react';
+import { sheetView } from '../testing/views';
 import type { Placed } from './cells/plan';
 import { lineAt, lineCount, lineOf, type Lines } from './lines';
 import { activeOf, at, boxesOf, boxOf, drawTo, type Spot } from './selection';
@@ -138,24 +139,17 @@ describe('choosing', () => {
   });
 });
 
-const sheet: SheetView = {
-  id: 's',
-  workbookId: 'w',
+const sheet = sheetView({
   name: 'Kit loans',
   revision: 7,
   headingRow: 3,
-  hasRecords: true,
-  looseColumns: [],
-  look: {},
-  lost: [],
   columns: [
     { id: 'who', heading: 'Borrower', kind: 'text', settings: {} },
     { id: 'n', heading: 'Quantity', kind: 'wholeNumber', settings: {} },
     { id: 'sum', heading: 'Total', kind: 'computed', settings: { follows: true } },
   ],
   count: 4,
-  forms: [],
-};
+});
 const record = (n: number): RecordView => ({
   id: `r${n}`,
   revision: 1,

@@ -1,6 +1,7 @@
 import type { CellRefusal, SheetView } from '@varn/contract';
 import { localeFacts, referencesIn } from '@varn/core';
 import * as fc from 'fast-check';
+import { sheetView } from '../testing/views';
 import { readCopied, toTsv } from './cells/clipboard';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { cellKey, planOf, spread, whyNotTyped, type Placed } from './cells/plan';
@@ -15,24 +16,18 @@ import { PLAIN_VIEW, viewFor, viewParameter, withFilter } from './view/sheetView
 
 const GB = localeFacts('en-GB');
 
-const sheet: SheetView = {
-  id: 's',
-  workbookId: 'w',
+const sheet = sheetView({
   name: 'Kit loans',
   revision: 7,
   headingRow: 3,
-  hasRecords: true,
   looseColumns: ['l'],
-  look: {},
-  lost: [],
   columns: [
     { id: 'who', heading: 'Borrower', kind: 'text', settings: {} },
     { id: 'n', heading: 'Quantity', kind: 'wholeNumber', settings: {} },
     { id: 'sum', heading: 'Total', kind: 'computed', settings: { follows: true } },
   ],
   count: 4,
-  forms: [],
-};
+});
 const lines: Lines = { freeRows: 2, hasRecords: true, records: 4, draft: true };
 const free: Lines = { freeRows: 60, hasRecords: false, records: 0, draft: false };
 
