@@ -268,6 +268,32 @@ test.each<[what: string, definition: unknown]>([
   expect([status, body.fields?.[0]?.path]).toEqual([400, 'definition']);
 });
 
+test('another formula of a column that is in the sheet comes with the form, and its values with it', async () => {
+  const { id } = await begun(await blank());
+  const lines = (formula: string): string =>
+    `Price: money\nQuantity: whole number\nTotal: computed = ${formula}`;
+  await outlined(id, lines("'Price' * 'Quantity'"));
+  expect((await use(id)).status).toBe(200);
+  const form = await running.owner.get<FormView>(paths.form(id));
+  expect((await submit(form, { Price: '4', Quantity: '3' })).status).toBe(201);
+  const total = async (): Promise<unknown> => {
+    const { records } = await running.owner.get<RowsView>(paths.rows(form.sheet.id, 0, 1));
+    return records[0]?.cells[2];
+  };
+  expect(await total()).toBe(12);
+  // Written as it was, it is no change of the sheet.
+  expect((await outlined(id, lines("'Price' * 'Quantity'"))).columns).toEqual([]);
+  await outlined(id, lines("'Price' + 'Quantity'"));
+  const { form: laidOut } = await draftOf(id);
+  expect(laidOut.sheet.columns[2]?.settings.formula).toBe("'Price' + 'Quantity'");
+  expect(await total()).toBe(12);
+  expect((await use(id)).status).toBe(200);
+  for (let tries = 0; tries < 50 && (await total()) !== 7; tries += 1) {
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+  expect(await total()).toBe(7);
+});
+
 test('formulas that read other cells are told for what is typed', async () => {
   const workbook = await running.owner.get<WorkbookView>(paths.workbook(running.workbook.id));
   const entry = workbook.sheets
