@@ -290,6 +290,8 @@ test('what one wrote is taken back after a reload; if others changed it since, b
   server,
 }) => {
   const sheet = await Sheet.open(page, 'Stations');
+  // Rows come a moment after the grid.
+  await expect(sheet.cell(4, 3)).not.toHaveText('');
   const text = await sheet.cell(4, 3).textContent();
   await sheet.at(4, 3);
   await sheet.type('Renamed here');
