@@ -1,9 +1,4 @@
-import type {
-  ChangeEvent,
-  Landed,
-  UploadView,
-  WorkbookView,
-} from '@varn/contract';
+import type { ChangeEvent, Landed, UploadView, WorkbookView } from '@varn/contract';
 import { localeFacts, type Column } from '@varn/core';
 import * as fc from 'fast-check';
 import { formAfter, sheetAfter, workbookAfter } from './api/applyEvent';
