@@ -4,6 +4,7 @@
  */
 const project = (name) => ({
   displayName: name,
+  setupFiles: name === 'web' ? ['<rootDir>/testing/platform.ts'] : [],
   rootDir: `packages/${name}/src`,
   testEnvironment: 'node',
   testEnvironmentOptions: {
@@ -18,6 +19,7 @@ const project = (name) => ({
           target: 'es2022',
           parser: { syntax: 'typescript', decorators: true, tsx: true },
           transform: {
+            react: { runtime: 'automatic' },
             legacyDecorator: true,
             decoratorMetadata: true,
             useDefineForClassFields: false,

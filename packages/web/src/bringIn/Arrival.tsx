@@ -98,7 +98,8 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
         ...order,
         columns,
       });
-      await request('DELETE', paths.upload(upload.id));
+      // Brought in, the file has done its work; the server forgets it anyway within a day.
+      void request('DELETE', paths.upload(upload.id)).catch(() => undefined);
       await Promise.all([mutate(paths.workbooks), mutate(paths.workbook(brought.workbookId))]);
       await navigate(addresses.sheet(brought.workbookId, brought.sheetId));
     } catch (error) {
