@@ -39,6 +39,8 @@ const FLOORS = {
     'files',
     'write',
     'sheets',
+    'search',
+    'history',
     'forms',
     'workbooks',
     'uploads',

@@ -59,11 +59,44 @@ export {
   UseView,
   Written,
 } from './grid';
+export {
+  BeforeQuery,
+  BinItem,
+  type Binned,
+  BinView,
+  BringBackState,
+  CellChangeView,
+  EmptyBin,
+  HistoryEntry,
+  HistoryQuery,
+  HistoryView,
+  PersonName,
+  RecordHistoryEntry,
+  RecordHistoryView,
+} from './history';
 export { MOST_CELLS, type Total } from './limits';
 export { SheetLook } from './look';
 export { paths } from './paths';
 export { DemoPerson, SessionView, SignIn, SignInToDemo } from './people';
 export { mayAs, type Role, ROLES } from './roles';
+export {
+  CountsView,
+  FilterView,
+  FoundRecordsView,
+  FoundRecordView,
+  LONGEST_WORDS,
+  ChangeMatches,
+  MatchesDone,
+  MatchesPreview,
+  MatchPreview,
+  NewValue,
+  RemoveMatches,
+  QuestionPartView,
+  QuestionProblem,
+  QuestionView,
+  RecordPlaceView,
+  SearchRecords,
+} from './search';
 export { shapeOf } from './shape';
 export {
   AddColumn,

@@ -23,6 +23,11 @@ export const paths = {
   },
   figures: (sheetId: string) => `/api/sheets/${sheetId}/figures`,
   find: (sheetId: string) => `/api/sheets/${sheetId}/find`,
+  counts: (sheetId: string) => `/api/sheets/${sheetId}/counts`,
+  search: (sheetId: string) => `/api/sheets/${sheetId}/search`,
+  previewMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/preview`,
+  changeMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/change`,
+  removeMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/remove`,
   checkFormula: (sheetId: string) => `/api/sheets/${sheetId}/check-formula`,
   sheets: (workbookId: string) => `/api/workbooks/${workbookId}/sheets`,
   names: (workbookId: string) => `/api/workbooks/${workbookId}/names`,
@@ -36,6 +41,21 @@ export const paths = {
   columnValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values`,
   record: (sheetId: string, recordId: string) => `/api/sheets/${sheetId}/records/${recordId}`,
+  recordHistory: (sheetId: string, recordId: string) =>
+    `/api/sheets/${sheetId}/records/${recordId}/history`,
+  bringBackState: (sheetId: string, recordId: string) =>
+    `/api/sheets/${sheetId}/records/${recordId}/bring-back`,
+  removeRecord: (sheetId: string, recordId: string) =>
+    `/api/sheets/${sheetId}/records/${recordId}/remove`,
+  putBackRecord: (sheetId: string, recordId: string) =>
+    `/api/sheets/${sheetId}/records/${recordId}/put-back`,
+  putBackSheet: (workbookId: string, sheetId: string) =>
+    `/api/workbooks/${workbookId}/sheets/${sheetId}/put-back`,
+  putBackColumn: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/put-back`,
+  history: (workbookId: string) => `/api/workbooks/${workbookId}/history`,
+  bin: (workbookId: string) => `/api/workbooks/${workbookId}/bin`,
+  emptyBin: (workbookId: string) => `/api/workbooks/${workbookId}/bin/empty`,
   sheetForms: (sheetId: string) => `/api/sheets/${sheetId}/forms`,
   form: (id: string) => `/api/forms/${id}`,
   forms: (workbookId: string) => `/api/workbooks/${workbookId}/forms`,

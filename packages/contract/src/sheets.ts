@@ -143,8 +143,8 @@ export const MOST_ROWS = 1000;
 export class RowsQuery {
   @Type(() => Number) @IsCount() from!: number;
   @Type(() => Number) @IsCount(1, MOST_ROWS) count!: number;
-  /** A filter and an order of one's own, as JSON: `{"filters": [{"columnId", "says"}], "order":
-   * {"columnId", "falling"}}`. Nothing stored changes by it. */
+  /** A question and an order of one's own, as JSON: `{"text", "filters": [{"columnId", "says"}],
+   * "order": {"columnId", "falling"}}`. Nothing stored changes by it. */
   @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }
 

@@ -169,8 +169,11 @@ export {
 export {
   type ChangeKind,
   convertCell,
+  inTheWay,
   isRecordChange,
   isTyped,
+  judgeCell,
+  type JudgedCell,
   type JudgedRecord,
   judgeRecord,
   judgeWrite,
@@ -183,7 +186,23 @@ export {
   type Verdict,
   type WeighedCheck,
 } from './records';
-export { positionsIn, readCondition, type ViewOrder } from './search';
+export {
+  countsOf,
+  isBlankQuestion,
+  NO_QUESTION,
+  positionsIn,
+  type Question,
+  questionAddress,
+  questionOfAddress,
+  type QuestionPart,
+  type QuestionReading,
+  questionTests,
+  readCondition,
+  readQuestion,
+  sayQuestion,
+  type ViewOrder,
+  type ViewTest,
+} from './search';
 export {
   asTrial,
   FigureSum,
@@ -192,6 +211,7 @@ export {
   FreeRows,
   heldValues,
   heldValuesIn,
+  keyColumnsOf,
   isBlankCell,
   isHeadingFree,
   isTrial,

@@ -9,10 +9,12 @@ import { DemoModule } from './demo/demo.module';
 import { EventsModule } from './events/events.module';
 import { FilesModule } from './files/files.module';
 import { FormsModule } from './forms/forms.module';
+import { HistoryModule } from './history/history.module';
 import { HealthController } from './health.controller';
 import { LogModule } from './log/log.module';
 import { RefusalFilter } from './http/refusalFilter';
 import { ShapePipe } from './http/shapePipe';
+import { SearchModule } from './search/search.module';
 import { SETTINGS, type Settings } from './settings';
 import { SheetsModule } from './sheets/sheets.module';
 import { StoreModule } from './store/store.module';
@@ -43,6 +45,8 @@ export class AppModule {
         WriteModule,
         WorkbooksModule,
         SheetsModule,
+        SearchModule,
+        HistoryModule,
         FormsModule,
         FilesModule,
         UploadsModule,

@@ -16,8 +16,13 @@ export const CHOICE_SENTENCES: Sentences<'notAChoice'> = {
       : `${quote(text)} is not one of the choices. Did you mean ${quote(near)}?`,
 };
 
+/** Letters, figures and signs of ASCII, with single spaces between them. */
+const PLAIN = /^(?:[!-~]| (?! ))*$/;
+
 /** Folds what people type alike: case, accents, and white space at the ends and doubled. */
 export function foldText(text: string): string {
+  // Most texts are plain, and many are folded at a time.
+  if (PLAIN.test(text)) return text.toLowerCase().trim();
   return text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().trim().replace(/\s+/g, ' ');
 }
 

@@ -20,7 +20,8 @@ export type StructureChangeKind =
   | 'formAdded'
   | 'formChanged'
   | 'formRemoved'
-  | 'formPutBack';
+  | 'formPutBack'
+  | 'binEmptied';
 
 export type ChangeKind = RecordChangeKind | RowChangeKind | StructureChangeKind;
 

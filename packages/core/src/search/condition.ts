@@ -1,86 +1,262 @@
 import { compareValues, textTest } from '../formula';
-import { isOfKind, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
+import {
+  foldText,
+  isOfKind,
+  kindOf,
+  showValue,
+  splitChoices,
+  type Column,
+  type ReadingContext,
+} from '../kinds';
 import type { CellValue, Problem } from '../values';
+import { quote } from '../values';
+import { readPeriod, type Period } from './period';
 
 export type Test = (value: CellValue) => boolean;
 
+/** What a column's values must be: how they are tested, and how that is said behind its heading. */
+export interface Condition {
+  readonly test: Test;
+  /** `is at least 7`, `begins with ‘ash’`, `is empty`. */
+  readonly says: string;
+  /** The same denied: `is not at least 7`. */
+  readonly denied: string;
+}
+
 /** What reading a condition gives: a test of a column's values, or why it is none. */
 export type ConditionReading =
-  { readonly ok: true; readonly test: Test } | { readonly ok: false; readonly problem: Problem };
+  ({ readonly ok: true } & Condition) | { readonly ok: false; readonly problem: Problem };
 
 const SIGNED = /^(<=|>=|<>|<|>|=)\s*(.+)$/s;
-const STRETCH = /^(.+?)\s*\.\.\s*(.+)$/s;
+const STRETCH = /^(.*?)\s*\.\.\s*(.*)$/s;
+const DENIED = /^not\s+(.+)$/is;
+const BLANK = /^(?:blank|empty)$/i;
 
-const HOLDS: Readonly<Record<string, (order: number) => boolean>> = {
+type Sign = '<' | '<=' | '>' | '>=' | '=';
+
+const HOLDS: Readonly<Record<Sign, (order: number) => boolean>> = {
   '<': (order) => order < 0,
   '<=': (order) => order <= 0,
   '>': (order) => order > 0,
   '>=': (order) => order >= 0,
   '=': (order) => order === 0,
-  '<>': (order) => order !== 0,
 };
 
-/** Reads a condition on a column's values: a value, a comparison, a stretch, a pattern, or blank. */
+/** How a comparison is said: of figures and texts, of days, and of times of day. */
+const SAYS: Readonly<Record<'size' | 'day', Readonly<Record<Sign, string>>>> = {
+  size: { '<': 'under', '<=': 'at most', '>': 'over', '>=': 'at least', '=': '' },
+  day: { '<': 'before', '<=': 'on or before', '>': 'after', '>=': 'on or after', '=': '' },
+};
+
+/**
+ * Reads a condition on a column's values: a value, a comparison (`>= 7`), a stretch (`3..5`, open
+ * at either end), a text with `*` and `?`, days (`2026-03`, `this week`), `empty`, one of several
+ * (`a, b`), and any of these denied with `not`.
+ */
 export function readCondition(
   text: string,
   column: Column,
   context: ReadingContext,
 ): ConditionReading {
   const typed = text.trim();
-  const word = typed.toLowerCase();
-  if (word === 'blank') return { ok: true, test: (value) => value === null };
-  if (word === 'not blank') return { ok: true, test: (value) => value !== null };
+  const rest = DENIED.exec(typed)?.[1];
+  if (rest !== undefined && !isStored(typed, column)) {
+    const reading = readCondition(rest, column, context);
+    if (!reading.ok) return reading;
+    const { test, says, denied } = reading;
+    return { ok: true, test: (value) => !test(value), says: denied, denied: says };
+  }
+  if (BLANK.test(typed)) return phrased((value) => value === null, 'is', 'empty');
+  const one = readOne(typed, column, context);
+  if (one.ok && !isTextual(column)) return one;
+  const parts = isStored(typed, column) ? [] : partsOf(typed, context);
+  if (parts.length < 2) return one;
+  const readings = parts.map((part) => readOne(part, column, context));
+  const failed = readings.find((each) => !each.ok);
+  return failed ?? anyOf(readings.filter((each) => each.ok));
+}
+
+/** Whether a text is one of a column's own choices, whatever signs it holds. */
+function isStored(text: string, { settings: { choices = [] } }: Column): boolean {
+  return choices.some((choice) => foldText(choice) === foldText(text));
+}
+
+/** Whether a column's values are looked through as texts. */
+function isTextual(column: Column): boolean {
+  const { shownAs } = column.settings;
+  if (column.kind === 'computed')
+    return shownAs === undefined || isTextual({ ...column, kind: shownAs });
+  return kindOf(column).holds === 'string';
+}
+
+function readOne(typed: string, column: Column, context: ReadingContext): ConditionReading {
   const signed = SIGNED.exec(typed);
-  const stretch = STRETCH.exec(typed);
   if (signed) {
     const [, sign = '=', rest = ''] = signed;
-    return compared(rest, column, context, HOLDS[sign] ?? (() => false), sign === '<>');
+    const reading = compared(rest, column, context, sign === '<>' ? '=' : (sign as Sign));
+    if (sign !== '<>' || !reading.ok) return reading;
+    const { test, says, denied } = reading;
+    return { ok: true, test: (value) => !test(value), says: denied, denied: says };
   }
-  if (stretch) {
-    const from = compared(stretch[1] ?? '', column, context, (order) => order >= 0, false);
-    const to = compared(stretch[2] ?? '', column, context, (order) => order <= 0, false);
-    if (!from.ok || !to.ok) return from.ok ? to : from;
-    return { ok: true, test: (value) => from.test(value) && to.test(value) };
+  const stretch = STRETCH.exec(typed);
+  if (stretch && typed !== '..' && !isStored(typed, column)) {
+    return between(stretch[1] ?? '', stretch[2] ?? '', column, context);
   }
-  const isText = kindOf(column).holds === 'string' || column.kind === 'computed';
-  if (!isText) return compared(typed, column, context, (order) => order === 0, false);
-  const pattern = /[*?]/.test(typed) ? typed : `*${typed}*`;
-  const matches = textTest(pattern);
-  const { locale } = context;
+  if (!isTextual(column)) return compared(typed, column, context, '=');
+  return isStored(typed, column) ? chosen(typed, column) : matching(typed, column, context);
+}
+
+/** A stretch from one value to another, both with it; open where nothing stands. */
+function between(
+  from: string,
+  to: string,
+  column: Column,
+  context: ReadingContext,
+): ConditionReading {
+  if (from === '') return compared(to, column, context, '<=');
+  if (to === '') return compared(from, column, context, '>=');
+  const [low, high] = [compared(from, column, context, '>='), compared(to, column, context, '<=')];
+  if (!low.ok || !high.ok) return low.ok ? high : low;
+  const words = `from ${lastWords(low.says)} to ${lastWords(high.says)}`;
+  return phrased((value) => low.test(value) && high.test(value), 'is', words);
+}
+
+const lastWords = (says: string): string =>
+  says.replace(/^is (?:at least|at most|on or after|on or before) /, '');
+
+/** One of the column's choices, or any of them that a cell of several holds. */
+function chosen(typed: string, column: Column): ConditionReading {
+  const { choices = [], separator } = column.settings;
+  const wanted = foldText(typed);
+  const choice = choices.find((each) => foldText(each) === wanted) ?? typed;
+  if (column.kind !== 'severalChoices') {
+    return phrased(
+      (value) => typeof value === 'string' && foldText(value) === wanted,
+      'is',
+      choice,
+    );
+  }
   return {
     ok: true,
-    test: (value) => value !== null && matches(showValue(value, column, locale)),
+    test: (value) =>
+      typeof value === 'string' &&
+      splitChoices(value, separator).some((each) => foldText(each) === wanted),
+    says: `includes ${choice}`,
+    denied: `does not include ${choice}`,
   };
 }
 
-function compared(
-  text: string,
-  column: Column,
-  context: ReadingContext,
-  holds: (order: number) => boolean,
-  orBlank: boolean,
-): ConditionReading {
-  const kind = kindOf(column);
-  const as = column.kind === 'computed' ? (column.settings.shownAs ?? 'number') : column.kind;
-  const readAs: Column =
-    kind.filledBy === 'people'
-      ? column
-      : { ...column, kind: kind.iso === undefined ? as : 'moment' };
-  const reader = kindOf(readAs);
-  // Filled-in kinds that hold texts are compared as the texts they are.
-  const reading =
-    reader.filledBy === 'people' && reader.typing !== 'none'
-      ? reader.read(text, readAs, context)
-      : ({ ok: true, value: text } as const);
-  if (!reading.ok) return reading;
-  const wanted = reading.value;
+/** A text that stands anywhere in what is shown, or with `*` and `?` is all of it. */
+function matching(typed: string, column: Column, { locale }: ReadingContext): ConditionReading {
+  const plain = unquoted(typed);
+  const isPattern = plain === typed && /[*?]/.test(typed);
+  const shown = (value: CellValue): string => foldText(showValue(value, column, locale));
+  if (!isPattern) {
+    const wanted = foldText(plain);
+    return {
+      ok: true,
+      test: (value) => value !== null && shown(value).includes(wanted),
+      says: `contains ${quote(plain)}`,
+      denied: `does not contain ${quote(plain)}`,
+    };
+  }
+  const matches = textTest(foldText(typed));
+  const test: Test = (value) => value !== null && matches(shown(value));
+  const [, ahead, inner = '', behind] = /^(\*?)([^*?]+)(\*?)$/.exec(typed) ?? [];
+  const [verb, denied, text] =
+    ahead === '' && behind === '*'
+      ? ['begins with', 'does not begin with', inner]
+      : ahead === '*' && behind === ''
+        ? ['ends with', 'does not end with', inner]
+        : ahead === '*' && behind === '*'
+          ? ['contains', 'does not contain', inner]
+          : ['looks like', 'does not look like', typed];
+  return { ok: true, test, says: `${verb} ${quote(text)}`, denied: `${denied} ${quote(text)}` };
+}
+
+const unquoted = (text: string): string => /^"(.+)"$/s.exec(text)?.[1] ?? text;
+
+/** The parts of a list: between commas or semicolons that stand in no quotes. */
+function partsOf(typed: string, { locale: { decimal } }: ReadingContext): string[] {
+  // A comma inside of figures is theirs where it is the decimal sign.
+  const comma = decimal === ',' ? /("[^"]*"|[^,;"]|,(?=\d))+/g : /("[^"]*"|[^,;"])+/g;
+  return (typed.match(comma) ?? []).map((part) => part.trim()).filter((part) => part !== '');
+}
+
+function anyOf(readings: readonly Condition[]): ConditionReading {
+  const words = readings.map(({ says }, n) =>
+    n > 0 && says.startsWith('is ') && readings[0]?.says.startsWith('is ') ? says.slice(3) : says,
+  );
+  const all = words.map((each) => each);
+  const last = all.pop() ?? '';
   return {
     ok: true,
-    test: (value) => {
-      if (value === null) return orBlank;
-      return (isOfKind(value, column) || orBlank) && typeof value === typeof wanted
-        ? holds(compareValues(value, wanted))
-        : orBlank;
-    },
+    test: (value) => readings.some(({ test }) => test(value)),
+    says: `${all.join(', ')} or ${last}`,
+    denied: readings.map(({ denied }) => denied).join(' and '),
   };
+}
+
+function phrased(test: Test, verb: 'is', words: string): ConditionReading {
+  return { ok: true, test, says: `${verb} ${words}`, denied: `${verb} not ${words}` };
+}
+
+/** The column whose kind reads what a column's values are compared with. */
+function readerOf(column: Column): Column {
+  const kind = kindOf(column);
+  if (kind.filledBy === 'people') return column;
+  if (column.kind === 'computed') {
+    return { ...column, kind: column.settings.shownAs ?? 'number' };
+  }
+  return { ...column, kind: kind.iso === undefined ? column.kind : 'moment' };
+}
+
+function compared(
+  typed: string,
+  column: Column,
+  context: ReadingContext,
+  sign: Sign,
+): ConditionReading {
+  const readAs = readerOf(column);
+  const reader = kindOf(readAs);
+  if (reader.iso === 'date' || reader.iso === 'moment') {
+    const period = readPeriod(typed, context);
+    if (period) return inPeriod(period, sign);
+  }
+  // Filled-in kinds that hold texts are compared as the texts they are, and so is any text.
+  const isRead =
+    reader.filledBy === 'people' && reader.typing !== 'none' && reader.holds !== 'string';
+  const reading = isRead
+    ? reader.read(typed, readAs, context)
+    : ({ ok: true, value: unquoted(typed) } as const);
+  if (!reading.ok) return reading;
+  const wanted = reading.value;
+  const holds = HOLDS[sign];
+  const words = SAYS[reader.iso === undefined ? 'size' : 'day'][sign];
+  const shown = wanted === null ? 'empty' : showValue(wanted, readAs, context.locale);
+  return phrased(
+    (value) => {
+      if (value === null) return false;
+      const isComparable = isOfKind(value, column) && typeof value === typeof wanted;
+      return isComparable && holds(compareValues(value, wanted));
+    },
+    'is',
+    `${words} ${shown}`.trim(),
+  );
+}
+
+/** A day or moment held against whole days: before all of them, in them, behind all of them. */
+function inPeriod({ from, to, says, isDay = false }: Period, sign: Sign): ConditionReading {
+  const tests: Readonly<Record<Sign, (serial: number) => boolean>> = {
+    '<': (serial) => serial < from,
+    '<=': (serial) => serial < to,
+    '>': (serial) => serial >= to,
+    '>=': (serial) => serial >= from,
+    '=': (serial) => serial >= from && serial < to,
+  };
+  const test = tests[sign];
+  const isNamed = /^(?:last|this|next|today|yesterday|tomorrow)/.test(says);
+  const within = isDay || isNamed ? '' : 'in';
+  const words = `${SAYS.day[sign] || within} ${says}`.trim();
+  return phrased((value) => typeof value === 'number' && test(value), 'is', words);
 }

@@ -1,2 +1,14 @@
 export { readCondition } from './condition';
-export { positionsIn, type ViewOrder } from './view';
+export {
+  isBlankQuestion,
+  NO_QUESTION,
+  type Question,
+  questionAddress,
+  questionOfAddress,
+  type QuestionPart,
+  type QuestionReading,
+  questionTests,
+  readQuestion,
+  sayQuestion,
+} from './question';
+export { countsOf, positionsIn, type ViewOrder, type ViewTest } from './view';

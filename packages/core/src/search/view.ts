@@ -16,11 +16,10 @@ const SLICE = 20_000;
 /** Positions that are put in order at once; longer lists are merged of such runs. */
 const RUN = 4096;
 
-/** A filter of a view: what a column's value must be. */
-export interface ViewTest {
-  readonly columnId: string;
-  readonly test: Test;
-}
+/** A filter of a view: what a column's value must be, or what must hold of a record by its slot. */
+export type ViewTest =
+  | { readonly columnId: string; readonly test: Test }
+  | { readonly holds: (slot: number) => boolean };
 
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
@@ -34,12 +33,12 @@ export function* positionsIn(
 ): Generator<void, Int32Array> {
   // Of now: records may come and go between the steps.
   const slots = model.slots().slice();
-  const readers = tests.map(({ columnId, test }) => ({ read: model.readerOf(columnId), test }));
+  const holds = tests.map((each) => testOf(each, model));
   const found = new Int32Array(slots.length);
   let count = 0;
   for (let position = 0; position < slots.length; position += 1) {
     const slot = slots[position] ?? 0;
-    if (readers.every(({ read, test }) => test(read(slot)))) {
+    if (holds.every((isHeld) => isHeld(slot))) {
       found[count] = position;
       count += 1;
     }
@@ -58,6 +57,30 @@ export function* positionsIn(
   });
   return places.map((place) => positions[place] ?? 0);
 }
+
+/**
+ * How many records are left with each test and those before it, in steps between which other work
+ * can be done.
+ */
+export function* countsOf(
+  model: SheetModel,
+  tests: readonly ViewTest[],
+): Generator<void, number[]> {
+  const slots = model.slots().slice();
+  const holds = tests.map((each) => testOf(each, model));
+  const counts = tests.map(() => 0);
+  for (let position = 0; position < slots.length; position += 1) {
+    const slot = slots[position] ?? 0;
+    for (let at = 0; at < holds.length && holds[at]?.(slot) === true; at += 1) {
+      counts[at] = (counts[at] ?? 0) + 1;
+    }
+    if (position % SLICE === SLICE - 1) yield;
+  }
+  return counts;
+}
+
+const testOf = (each: ViewTest, model: SheetModel): ((slot: number) => boolean) =>
+  'holds' in each ? each.holds : model.testOf(each.columnId, each.test);
 
 /** The places of a list in order: short runs are sorted, and merged two by two. */
 function* sortedPlaces(

@@ -55,6 +55,21 @@ export class ColumnStore {
     }
   }
 
+  /** Tests values by slot, each different text once. */
+  testOf(test: (value: CellValue) => boolean): (slot: number) => boolean {
+    const ofBlank = test(null);
+    /** By index of the text: whether it passes, as far as it was met. */
+    const ofText: (boolean | undefined)[] = [];
+    return (slot) => {
+      const tag = this.tags[slot];
+      if (tag === Tag.blank) return ofBlank;
+      const held = this.numbers[slot] ?? 0;
+      if (tag === Tag.number) return test(held);
+      if (tag === Tag.text) return (ofText[held] ??= test(this.texts[held] ?? null));
+      return test(this.get(slot));
+    };
+  }
+
   /** Puts a value, and tells whether another one stood there. */
   set(slot: number, value: CellValue): boolean {
     if (value === null) return this.put(slot, Tag.blank, 0);

@@ -59,6 +59,8 @@ export class SheetModel {
   private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
+  /** Rises with whatever changes, so that what was found among the records can be told as stale. */
+  version = 0;
 
   /** How many records the sheet holds. */
   get count(): number {
@@ -88,6 +90,7 @@ export class SheetModel {
   add(record: StoredRecord): number {
     if (this.slotOfId.has(record.id))
       throw new Error(`record ${record.id} is in the sheet already`);
+    this.version += 1;
     const slot = this.freeSlots.pop() ?? this.ids.length;
     if (slot >= this.capacity) this.grow();
     this.ids[slot] = record.id;
@@ -109,6 +112,7 @@ export class SheetModel {
   /** Replaces a record's cells and revision; its place stays. Gives its position. */
   update(record: StoredRecord): number {
     const slot = this.slot(record.id);
+    this.version += 1;
     if (this.watchers.size > 0) {
       const before = this.recordOfSlot(slot).cells;
       for (const watcher of this.watchers.values()) {
@@ -123,6 +127,7 @@ export class SheetModel {
   /** Takes a record out and gives the position it had. */
   remove(id: string): number {
     const slot = this.slot(id);
+    this.version += 1;
     const position = this.positionOfSlot(slot);
     if (this.watchers.size > 0) {
       const { cells } = this.recordOfSlot(slot);
@@ -207,11 +212,14 @@ export class SheetModel {
       column = new ColumnStore(this.capacity);
       this.followed.set(columnId, column);
     }
-    return column.set(slot, value);
+    const isOther = column.set(slot, value);
+    if (isOther) this.version += 1;
+    return isOther;
   }
 
   /** Forgets the values of a column that no longer follows from others. */
   dropFollowed(columnId: string): void {
+    this.version += 1;
     this.followed.delete(columnId);
   }
 
@@ -280,6 +288,17 @@ export class SheetModel {
   /** Reads values by slot; the same function goes on reading what is there later. */
   readerOf(columnId: string): (slot: number) => CellValue {
     return (slot) => this.columnOf(columnId)?.get(slot) ?? null;
+  }
+
+  /**
+   * Tests a column's values by slot. Each different text is tested once, however many records hold
+   * it; to be used for one pass over the records.
+   */
+  testOf(columnId: string, test: (value: CellValue) => boolean): (slot: number) => boolean {
+    const column = this.columnOf(columnId);
+    if (column) return column.testOf(test);
+    const ofBlank = test(null);
+    return () => ofBlank;
   }
 
   /** How many slots there are, taken or free. */

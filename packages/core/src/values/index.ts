@@ -32,6 +32,7 @@ export {
   secondsOfSerial,
   serialNow,
   serialOfDate,
+  weekdayOf,
   serialOfTime,
   splitMoment,
 } from './serial';

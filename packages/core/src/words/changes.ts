@@ -20,6 +20,7 @@ const SAYS: Readonly<Record<ChangeKind, string>> = {
   formChanged: 'form changed',
   formRemoved: 'form removed',
   formPutBack: 'form put back',
+  binEmptied: 'bin emptied',
 };
 
 /** What a write did, by the kind of its first line and how many lines it has. */

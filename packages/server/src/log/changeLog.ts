@@ -29,14 +29,15 @@ export class ChangeLog {
     private readonly catalog: Catalog,
   ) {}
 
-  /** Puts a line at the end, inside the transaction of its write, and gives its sequence number. */
-  append(database: Database, line: NewLine): number {
+  /** Puts a line at the end, inside the transaction of its write. */
+  append(database: Database, line: NewLine): Line {
     const sql = `INSERT INTO change
       (workbook_id, kind, sheet_id, record_id, revision, write_id, batch, undoes, digest,
         account_id, door, at, before, after, grid_row, counted, answer)
       VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
-    const { lastInsertRowid } = this.store.statement(database, sql).run(...valuesOf(line));
-    return Number(lastInsertRowid);
+    const at = Date.now();
+    const { lastInsertRowid } = this.store.statement(database, sql).run(...valuesOf(line, at));
+    return { ...line, at, seq: Number(lastInsertRowid) };
   }
 
   /** The lines that a write made, in the order they were made. */
@@ -56,6 +57,57 @@ export class ChangeLog {
     return this.store.withConnection((database) =>
       (this.store.statement(database, sql).all(recordId, before, most) as ChangeRow[]).map(lineOf),
     );
+  }
+
+  /**
+   * The writes of a workbook before a sequence number, the newest first: each by its first line and
+   * how many it has. At most `looked` are gone through for `most` that are wanted.
+   *
+   * @returns where to go on, or `null` after the oldest
+   */
+  writes(
+    workbookId: string,
+    before: number,
+    isWanted: (first: Line) => boolean,
+    { most, looked }: { readonly most: number; readonly looked: number },
+  ): Promise<{ found: { first: Line; lines: number }[]; next: number | null }> {
+    return this.store.withConnection((database) => {
+      const lastBefore = this.store.statement(
+        database,
+        `SELECT id, batch FROM change WHERE workbook_id = ? AND id < ? ORDER BY id DESC LIMIT 1`,
+      );
+      const firstOf = this.store.statement(
+        database,
+        'SELECT * FROM change WHERE batch = ? ORDER BY id LIMIT 1',
+      );
+      const alone = this.store.statement(database, 'SELECT * FROM change WHERE id = ?');
+      const found: { first: Line; lines: number }[] = [];
+      let next = before;
+      for (let n = 0; n < looked && found.length < most; n += 1) {
+        const last = lastBefore.get(workbookId, next) as OfBatch | undefined;
+        if (!last) return { found, next: null };
+        const row = (
+          last.batch === null ? alone.get(last.id) : firstOf.get(last.batch)
+        ) as ChangeRow;
+        const first = lineOf(row);
+        if (isWanted(first)) found.push({ first, lines: last.id - first.seq + 1 });
+        next = first.seq;
+      }
+      return { found, next };
+    });
+  }
+
+  /** The writes of a list that were taken back, by writes that were not taken back themselves. */
+  takenBack(workbookId: string, writeIds: readonly string[]): Promise<ReadonlySet<string>> {
+    const sql = `SELECT batch FROM change WHERE workbook_id = ? AND undoes = ? ORDER BY id DESC LIMIT 1`;
+    return this.store.withConnection((database) => {
+      const undoing = this.store.statement(database, sql);
+      const isTaken = (writeId: string): boolean => {
+        const by = undoing.get(workbookId, writeId) as { batch: string } | undefined;
+        return by !== undefined && !isTaken(by.batch);
+      };
+      return new Set(writeIds.filter(isTaken));
+    });
   }
 
   /**
@@ -123,4 +175,5 @@ export class ChangeLog {
 
 type NamedRow = ChangeRow & { by: string };
 type LastLine = { id: number; batch: string };
+type OfBatch = { id: number; batch: string | null };
 type FirstLine = { id: number } & Pick<OwnWrite, 'undoes' | 'kind' | 'sheetId'>;

@@ -16,6 +16,7 @@ export interface ChangeRow {
   readonly digest: string;
   readonly account_id: string;
   readonly door: string;
+  readonly at: number;
   readonly before: string | null;
   readonly after: string | null;
   readonly grid_row: number | null;
@@ -30,6 +31,7 @@ const parsed = (text: string | null): unknown => (text === null ? null : JSON.pa
 export function lineOf(row: ChangeRow): Line {
   return {
     seq: row.id,
+    at: row.at,
     workbookId: row.workbook_id,
     sheetId: row.sheet_id,
     writeId: row.write_id,
@@ -52,7 +54,7 @@ function storyOf(row: ChangeRow): LineStory {
 }
 
 /** What is stored of a line, in the order of the columns that `append` names. */
-export function valuesOf(line: NewLine): (string | number | null)[] {
+export function valuesOf(line: NewLine, at: number): (string | number | null)[] {
   const facts = 'recordId' in line ? line : null;
   const [id, revision] =
     'rowId' in line ? [line.rowId, line.revision] : [facts?.recordId, facts?.revision];
@@ -68,7 +70,7 @@ export function valuesOf(line: NewLine): (string | number | null)[] {
     line.digest,
     line.accountId,
     line.door,
-    Date.now(),
+    at,
     json(line.before),
     json(line.after),
     facts?.gridRow ?? null,

@@ -75,8 +75,12 @@ export interface LineFacts {
 
 /** A line to be written into the log. */
 export type NewLine = LineFacts & LineStory;
-/** A line of the log, with its sequence number, after which events resume. */
-export type Line = NewLine & { readonly seq: number };
+/** A line of the log: when it was written, and its sequence number, after which events resume. */
+export type Line = NewLine & {
+  readonly seq: number;
+  /** In milliseconds since 1970 UTC. */
+  readonly at: number;
+};
 export type UndoableLine = Line & UndoableStory;
 
 export const isRecordLine = (line: Line): line is Line & RecordLine => 'recordId' in line;

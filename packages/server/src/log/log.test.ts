@@ -70,11 +70,12 @@ test('a line comes back from the database as it went in, whatever its kind', () 
   fc.assert(
     fc.property(facts, story, fc.nat(), (of, told, seq) => {
       const line = { ...of, ...told } as NewLine;
-      const values = valuesOf(line);
+      const at = 1_795_000_000_000 + seq;
+      const values = valuesOf(line, at);
       const row = Object.fromEntries(COLUMNS.map((name, n) => [name, values[n]]));
       expect(values).toHaveLength(COLUMNS.length);
       // What JSON can't tell apart, such as -0 and 0, the log does not either.
-      const kept = JSON.parse(JSON.stringify({ ...line, seq })) as unknown;
+      const kept = JSON.parse(JSON.stringify({ ...line, seq, at })) as unknown;
       expect(
         JSON.parse(JSON.stringify(lineOf({ ...row, id: seq } as unknown as ChangeRow))),
       ).toEqual(kept);

@@ -289,7 +289,7 @@ export function rowsOf(
   return { from: start, count: model.count, records };
 }
 
-function recordView(sheet: SheetFacts, model: SheetModel, position: number): RecordView {
+export function recordView(sheet: SheetFacts, model: SheetModel, position: number): RecordView {
   const slot = model.slotAt(position);
   const { id, revision } = model.headOf(slot);
   const cells = sheet.columns.map((column): CellValue =>

@@ -1,7 +1,10 @@
 import {
   positionsIn,
-  readCondition,
+  questionTests,
+  readQuestion,
   sayProblem,
+  type Question,
+  type ReadingContext,
   type SheetModel,
   type ViewOrder,
 } from '@varn/core';
@@ -9,11 +12,23 @@ import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
 import { inTurns } from '../turns';
 
-/** A filter and an order of one's own, as they are asked for. */
-interface ViewAsked {
-  readonly filters?: readonly { readonly columnId: string; readonly says: string }[];
+/** A question and an order of one's own, as they are asked for. */
+interface ViewAsked extends Question {
   readonly order?: ViewOrder;
 }
+
+/** Views of a sheet that are kept, so that stepping through one reads it once. */
+const MOST_KEPT = 8;
+interface Kept {
+  readonly version: number;
+  readonly positions: Int32Array;
+}
+const keptOf = new WeakMap<SheetModel, Map<string, Kept>>();
+
+export const contextOf = ({ workbook }: SheetFacts): ReadingContext => ({
+  locale: workbook.locale,
+  now: nowIn(workbook),
+});
 
 /** The positions of the records of a view. @throws Refused 400 where a condition is none */
 export async function viewPositions(
@@ -21,40 +36,68 @@ export async function viewPositions(
   model: SheetModel,
   asked: string,
 ): Promise<Int32Array> {
-  const { filters = [], order } = viewIn(asked);
-  const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
-  const tests = filters.map(({ columnId, says }) => {
-    const column = sheet.columnsById.get(columnId);
-    if (!column) throw Refused.badRequest('noSuchColumn', 'view: a column it names is not there.');
-    const reading = readCondition(says, column, context);
-    if (!reading.ok) {
-      const message = `${column.heading}: ${sayProblem(reading.problem)}`;
-      throw Refused.badRequest('notACondition', message);
-    }
-    return { columnId, test: reading.test };
-  });
-  const positions = await inTurns(positionsIn(model, tests, order ?? null));
+  const view = viewIn(asked);
+  const context = contextOf(sheet);
+  let kept = keptOf.get(model);
+  if (!kept) keptOf.set(model, (kept = new Map<string, Kept>()));
+  // What a condition means changes with the day, and with the columns.
+  const name = `${Math.floor(context.now)} ${sheet.revision} ${asked}`;
+  const known = kept.get(name);
+  if (known?.version === model.version) return known.positions;
+  const { version } = model;
+  const positions = await inTurns(positionsOf(view, sheet, model, context));
   // Records may have gone meanwhile: who is at the end is told by event, and reads again.
-  return positions.filter((position) => position < model.count);
+  const there = positions.filter((position) => position < model.count);
+  if (version === model.version) {
+    if (kept.size >= MOST_KEPT) kept.clear();
+    kept.set(name, { version, positions: there });
+  }
+  return there;
 }
 
-function viewIn(text: string): ViewAsked {
+function positionsOf(
+  view: ViewAsked,
+  sheet: SheetFacts,
+  model: SheetModel,
+  context: ReadingContext,
+): Generator<void, Int32Array> {
+  const reading = readQuestion(view, sheet.columns, context);
+  if (!reading.ok) {
+    const { columnId, problem } = reading;
+    if (!problem) {
+      throw Refused.badRequest('noSuchColumn', 'view: a column it names is not there.');
+    }
+    const heading = sheet.columnsById.get(columnId)?.heading ?? '';
+    throw Refused.badRequest('notACondition', `${heading}: ${sayProblem(problem)}`);
+  }
+  const tests = questionTests(view, reading, sheet.columns, model, context);
+  return positionsIn(model, tests, view.order ?? null);
+}
+
+function viewIn(asked: string): ViewAsked {
   let view: unknown;
   try {
-    view = JSON.parse(text);
+    view = JSON.parse(asked);
   } catch {
     throw Refused.badRequest('notAView', 'view: must be JSON.');
   }
-  const { filters = [], order } = (view ?? {}) as { filters?: unknown; order?: unknown };
+  const { text = '', filters = [], order } = (view ?? {}) as Record<string, unknown>;
   const fits =
     typeof view === 'object' &&
     view !== null &&
     !Array.isArray(view) &&
+    typeof text === 'string' &&
     Array.isArray(filters) &&
     filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
     (order === undefined || isTexts(order, ['columnId']));
-  if (!fits) throw Refused.badRequest('notAView', 'view: must have filters and an order.');
-  return view as ViewAsked;
+  if (!fits) {
+    throw Refused.badRequest('notAView', 'view: must have a text, filters and an order.');
+  }
+  return {
+    text,
+    filters: filters as Question['filters'],
+    ...(order ? { order: order as ViewOrder } : {}),
+  };
 }
 
 function isTexts(value: unknown, names: readonly string[]): boolean {

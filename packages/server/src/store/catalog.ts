@@ -110,6 +110,7 @@ export class Catalog implements OnModuleInit {
   ): void {
     this.changes += 1;
     this.workbooks.set(workbookId, workbook);
+    this.forgetAllBut(workbookId, new Set([...sheets, ...forms].map(({ id }) => id)));
     for (const sheet of sheets) this.put(factsOf(sheet, workbook, freeRows.get(sheet.id) ?? 0));
     for (const form of forms) {
       const { id, name, place, revision, definition, version, draft, draftRevision } = form;
@@ -119,6 +120,14 @@ export class Catalog implements OnModuleInit {
       if (sheet) this.forms.set(id, { id, sheet, ...rest });
     }
     this.roles.set(workbookId, new Map(members.map(({ account, role }) => [account.id, role])));
+  }
+
+  /** Forgets sheets and forms that are in the database no more. */
+  private forgetAllBut(workbookId: string, ids: ReadonlySet<string>): void {
+    for (const sheet of this.allSheetsOf(workbookId)) {
+      for (const { id } of this.allFormsOf(sheet.id)) if (!ids.has(id)) this.forms.delete(id);
+      if (!ids.has(sheet.id)) this.sheets.delete(sheet.id);
+    }
   }
 
   /** Puts in what a write made of a sheet, before the database is read again. */
@@ -163,6 +172,11 @@ export class Catalog implements OnModuleInit {
   form(id: string): FormFacts | undefined {
     const form = this.forms.get(id);
     return form?.removed === false ? form : undefined;
+  }
+
+  /** A form, also one in the bin. */
+  anyForm(id: string): FormFacts | undefined {
+    return this.forms.get(id);
   }
 
   role(workbookId: string, accountId: string): Role | undefined {

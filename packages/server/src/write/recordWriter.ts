@@ -1,4 +1,11 @@
-import type { ChangeRecord, Landed, MoveRecord, Submit, UpdateRecord } from '@varn/contract';
+import type {
+  BringBackState,
+  ChangeRecord,
+  Landed,
+  MoveRecord,
+  Submit,
+  UpdateRecord,
+} from '@varn/contract';
 import {
   asTrial,
   fileIdOf,
@@ -47,6 +54,8 @@ import {
   type WriteSite,
 } from './decision';
 import { givenTwice } from './keys';
+import { ChangeLog } from '../log/changeLog';
+import { isRecordLine, type RecordLine } from '../log/line';
 import { landedOf } from '../log/told';
 import { RecordStore } from './recordStore';
 import { WritePath } from './writePath';
@@ -62,6 +71,7 @@ export class RecordWriter {
     private readonly records: RecordStore,
     private readonly calculator: Calculator,
     private readonly store: Store,
+    private readonly log: ChangeLog,
   ) {}
 
   /** Writes a filled form as a new record at the end of its sheet. @throws Refused 422, 409 */
@@ -135,6 +145,30 @@ export class RecordWriter {
     return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
       const stored = recordAt(site.model, recordId, revision);
       return { decision: changed(stored, changedCells(stored, answers, site)) };
+    });
+  }
+
+  /** Puts a record's typed cells back to what they were after an entry of its history. */
+  async bringBack(
+    sheetId: string,
+    recordId: string,
+    { writeId, revision, seq }: BringBackState,
+    writer: Writer,
+  ): Promise<Landed> {
+    const [line] = await this.log.ofRecord(recordId, seq + 1, 1);
+    const cells = line?.seq === seq && isRecordLine(line) ? cellsAfter(line) : null;
+    if (!cells) throw Refused.notFound('state in the history of this record');
+    const asked = ['bringBack', recordId, String(revision), String(seq)];
+    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
+      const stored = recordAt(site.model, recordId, revision);
+      const typed = site.sheet.columns.filter(isTyped).map(({ id }) => id);
+      const all: Record<string, CellValue> = { ...stored.cells };
+      for (const id of typed) {
+        const value = cells[id];
+        if (value === undefined) Reflect.deleteProperty(all, id);
+        else all[id] = value;
+      }
+      return { decision: changed(stored, withComputed(all, site.sheet, site.calculation)) };
     });
   }
 
@@ -345,6 +379,12 @@ function changedCells(
   });
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
   return withComputed(cells, sheet, calculation);
+}
+
+/** A record's cells as a line left them; `null` where it only moved. */
+function cellsAfter(line: RecordLine): Cells | null {
+  if (line.kind === 'recordMoved') return null;
+  return line.kind === 'recordRemoved' ? line.before : line.after;
 }
 
 export function recordAt(model: SheetModel, recordId: string, revision: number): StoredRecord {

@@ -161,7 +161,8 @@ const UNDOABLE: ReadonlySet<ChangeKind> = new Set<UndoableLine['kind']>([
   'namesChanged',
 ]);
 
-const isUndoable = (line: Line): line is UndoableLine => UNDOABLE.has(line.kind);
+/** Whether a line can be taken back: it keeps what was there before. */
+export const isUndoable = (line: Line): line is UndoableLine => UNDOABLE.has(line.kind);
 
 /** What takes a change back. */
 function inverseOf(line: UndoableLine, scene: Scene, anyway: boolean): Decision {

@@ -1,5 +1,6 @@
 import { Global, Module } from '@nestjs/common';
 import { ArrivalWriter } from './arrivalWriter';
+import { BinWriter } from './binWriter';
 import { ColumnWriter } from './columnWriter';
 import { GridWriter } from './gridWriter';
 import { RecordStore } from './recordStore';
@@ -11,6 +12,7 @@ import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
 
 const parts = [
+  BinWriter,
   ColumnWriter,
   GridWriter,
   SheetWriter,

@@ -107,7 +107,7 @@ export class WritePath {
           answer: index === 0 ? answer : null,
         };
         this.store(site.database, decision, sheet);
-        changes.push({ ...line, seq: this.log.append(site.database, line) });
+        changes.push(this.log.append(site.database, line));
         this.apply(decision, site, sheet);
       });
       if (decisions.some(movesRows)) this.shiftRows(site, order.sheetId);

@@ -5,6 +5,7 @@ import { Migration202611250003 } from './migration202611250003';
 import { Migration202611250004 } from './migration202611250004';
 import { Migration202611270001 } from './migration202611270001';
 import { Migration202611270002 } from './migration202611270002';
+import { Migration202611280001 } from './migration202611280001';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -14,4 +15,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611250004', class: Migration202611250004 },
   { name: 'Migration202611270001', class: Migration202611270001 },
   { name: 'Migration202611270002', class: Migration202611270002 },
+  { name: 'Migration202611280001', class: Migration202611280001 },
 ];

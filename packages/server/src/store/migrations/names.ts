@@ -6,4 +6,5 @@ export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611250004',
   'Migration202611270001',
   'Migration202611270002',
+  'Migration202611280001',
 ];

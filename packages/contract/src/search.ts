@@ -1,0 +1,154 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsOptional,
+  IsString,
+  IsUUID,
+  MaxLength,
+  ValidateNested,
+} from 'class-validator';
+import { IsCount } from './decorators';
+import { RecordView } from './sheets';
+
+/** The longest words and conditions that are read. */
+export const LONGEST_WORDS = 300;
+/** The most conditions of one question. */
+const MOST_CONDITIONS = 100;
+
+/** A condition on one column, as people write it. */
+export class FilterView {
+  @IsString() @MaxLength(64) columnId!: string;
+  @IsString() @MaxLength(LONGEST_WORDS) says!: string;
+}
+
+/** Which records are meant: words that each holds in any column, and conditions. All must hold. */
+export class QuestionView {
+  @IsOptional() @IsString() @MaxLength(LONGEST_WORDS) text?: string;
+  @IsArray()
+  @ArrayMaxSize(MOST_CONDITIONS)
+  @ValidateNested({ each: true })
+  @Type(() => FilterView)
+  filters!: FilterView[];
+}
+
+/** One thing a question asks, and how many records are left with it and those before it. */
+export class QuestionPartView {
+  /** The column it is about; `null` for words in any. */
+  @IsOptional() @IsString() columnId!: string | null;
+  /** `pH is at least 8`. */
+  @IsString() says!: string;
+  @IsInt() count!: number;
+}
+
+/** A condition that can't be read. */
+export class QuestionProblem {
+  @IsString() columnId!: string;
+  /** What is wrong with it and what to do. */
+  @IsString() message!: string;
+}
+
+/** How many records a question finds, said as a sentence. */
+export class CountsView {
+  @IsInt() count!: number;
+  /** How many records the sheet holds. */
+  @IsInt() of!: number;
+  /** `Samples where River is Ash Beck and pH is at least 8`. */
+  @IsString() says!: string;
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => QuestionPartView)
+  parts!: QuestionPartView[];
+  /** What of it can't be read; it is left out of the count. */
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => QuestionProblem)
+  problems!: QuestionProblem[];
+}
+
+/** Words to look for in all columns of the records; the best few are told. */
+export class SearchRecords {
+  @IsString() @MaxLength(LONGEST_WORDS) text!: string;
+  @IsCount(1, 50) most!: number;
+}
+
+/** A record, and where it stands. */
+export class RecordPlaceView {
+  @ValidateNested() @Type(() => RecordView) record!: RecordView;
+  /** The grid's row, from 1. */
+  @IsInt() row!: number;
+  /** Its position among the records, from 0. */
+  @IsInt() position!: number;
+  /** How many records there are. */
+  @IsInt() count!: number;
+}
+
+export class FoundRecordView {
+  @ValidateNested() @Type(() => RecordView) record!: RecordView;
+  @IsInt() row!: number;
+  /** Whether its key is what was looked for. */
+  @IsOptional() @IsBoolean() byKey?: boolean;
+}
+
+/** The best of the records that hold what was looked for: by their key first, then the newest. */
+export class FoundRecordsView {
+  @IsInt() count!: number;
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => FoundRecordView)
+  found!: FoundRecordView[];
+}
+
+/** Which records are meant all at once, and how many whoever asks saw of them. */
+export class MatchesView {
+  /** A question as the rows of a view take it: JSON with `text` and `filters`. */
+  @IsString() @MaxLength(10_000) view!: string;
+  @IsInt() count!: number;
+}
+
+/** What one column of all matches is to become. */
+export class NewValue extends MatchesView {
+  @IsString() @MaxLength(64) columnId!: string;
+  /** As typed; `''` clears, and behind `=` stands a formula over each record. */
+  @IsString() @MaxLength(10_000) text!: string;
+}
+
+/** Changes one column of all matches, as one write. */
+export class ChangeMatches extends NewValue {
+  @IsUUID() writeId!: string;
+}
+
+/** Sends all matches to the bin, as one write. */
+export class RemoveMatches extends MatchesView {
+  @IsUUID() writeId!: string;
+}
+
+/** What would become of one record. */
+export class MatchPreview {
+  @IsInt() row!: number;
+  @IsString() before!: string;
+  @IsString() after!: string;
+  /** Why it would not be changed. */
+  @IsOptional() @IsString() message?: string;
+}
+
+/** What a change of all matches would do. */
+export class MatchesPreview {
+  /** How many would be changed; those that hold the value already are left as they are. */
+  @IsInt() changed!: number;
+  /** How many would be refused, and why the first of them. */
+  @IsInt() refused!: number;
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => MatchPreview)
+  first!: MatchPreview[];
+}
+
+/** What was done to all matches at once; the write id takes it back. */
+export class MatchesDone {
+  @IsString() writeId!: string;
+  @IsInt() changed!: number;
+  @IsInt() refused!: number;
+}

@@ -1,0 +1,344 @@
+import * as fc from 'fast-check';
+import type { Column, ReadingContext } from '../kinds';
+import { SheetModel } from '../sheet';
+import { localeFacts, serialOfDate, type CellValue } from '../values';
+import { sayProblem } from '../words';
+import { readPeriod } from './period';
+import { readTerms } from './words';
+import {
+  positionsIn,
+  questionAddress,
+  questionOfAddress,
+  questionTests,
+  readCondition,
+  readQuestion,
+  sayQuestion,
+  type Question,
+} from '.';
+
+/** Tuesday, 24 November 2026, 15:00. */
+const NOW = serialOfDate({ year: 2026, month: 11, day: 24 }) + 0.625;
+const gb: ReadingContext = { locale: localeFacts('en-GB'), now: NOW };
+const de: ReadingContext = { locale: localeFacts('de-DE'), now: NOW };
+const day = (text: string): number => {
+  const [year = 0, month = 0, date = 0] = text.split('-').map(Number);
+  return serialOfDate({ year, month, day: date });
+};
+
+const column = (kind: Column['kind'], settings: Column['settings'] = {}): Column => ({
+  id: kind,
+  heading: kind,
+  kind,
+  settings,
+});
+const river = column('oneChoice', { choices: ['Ash Beck', 'Long Water', 'Fen, upper'] });
+const finds = column('severalChoices', { choices: ['Mayfly', 'Caddis', 'Leech'] });
+
+/** Which of some values a condition takes. */
+function taken(text: string, of: Column, values: readonly CellValue[], context = gb): CellValue[] {
+  const reading = readCondition(text, of, context);
+  if (!reading.ok) throw new Error(sayProblem(reading.problem));
+  return values.filter(reading.test);
+}
+
+test.each<
+  [text: string, of: Column, from: CellValue[], takes: CellValue[], context?: ReadingContext]
+>([
+  ['7', column('number'), [6.9, 7, null, '7'], [7]],
+  ['>= 7', column('number'), [6.9, 7, 8, null], [7, 8]],
+  ['<>7', column('number'), [6.9, 7, null], [6.9, null]],
+  ['not 7', column('number'), [6.9, 7, null], [6.9, null]],
+  ['6..7', column('number'), [5.9, 6, 6.5, 7, 7.1], [6, 6.5, 7]],
+  ['..7', column('number'), [5, 8, null], [5]],
+  ['7..', column('number'), [5, 8, null], [8]],
+  ['7, 9', column('number'), [7, 8, 9], [7, 9]],
+  ['7,5', column('number'), [7, 7.5, 5], [7.5], de],
+  ['7,5; 8', column('number'), [7, 7.5, 8], [7.5, 8], de],
+  ['1,200', column('number'), [1, 200, 1200], [1200]],
+  ['<= €5', column('money', { currency: 'EUR' }), [4.99, 5, 6], [4.99, 5]],
+  ['empty', column('number'), [null, 0], [null]],
+  ['Blank', column('text'), [null, 'x'], [null]],
+  ['not empty', column('text'), [null, 'x'], ['x']],
+  ['yes', column('yesNo'), [true, false, null], [true]],
+  ['ash', column('text'), ['Ash Beck', 'splásh', null, 'oak'], ['Ash Beck', 'splásh']],
+  ['ash*', column('text'), ['Ash Beck', 'splash'], ['Ash Beck']],
+  ['*ash', column('text'), ['Ash Beck', 'splash'], ['splash']],
+  ['a?h', column('text'), ['ash', 'Ach', 'ash '], ['ash', 'Ach', 'ash ']],
+  ['not ash*', column('text'), ['Ash', 'oak', null], ['oak', null]],
+  ['= ash', column('text'), ['Ash', 'Ash Beck'], ['Ash']],
+  ['"not ash"', column('text'), ['do not ash it', 'ash'], ['do not ash it']],
+  ['ash, oak', column('text'), ['ash', 'an oak', 'elm'], ['ash', 'an oak']],
+  ['"ash, oak"', column('text'), ['ash', 'oak', 'ash, oak'], ['ash, oak']],
+  ['ash beck', river, ['Ash Beck', 'Ash Beck East', null], ['Ash Beck']],
+  ['ash', river, ['Ash Beck', 'Long Water'], ['Ash Beck']],
+  ['Fen, upper', river, ['Fen, upper', 'Ash Beck'], ['Fen, upper']],
+  [
+    'ash beck, long water',
+    river,
+    ['Ash Beck', 'Long Water', 'Fen, upper'],
+    ['Ash Beck', 'Long Water'],
+  ],
+  ['caddis', finds, ['Mayfly; Caddis', 'Mayfly', 'Caddis'], ['Mayfly; Caddis', 'Caddis']],
+  ['not caddis', finds, ['Mayfly; Caddis', 'Mayfly', null], ['Mayfly', null]],
+  ['24/11/2026', column('date'), [day('2026-11-24'), day('2026-11-25')], [day('2026-11-24')]],
+  ['24 nov', column('date'), [day('2026-11-24'), day('2025-11-24')], [day('2026-11-24')]],
+  ['24 nov', column('moment'), [NOW, NOW + 1], [NOW]],
+  [
+    '2026-03..2026-05',
+    column('date'),
+    ['2026-02-28', '2026-03-01', '2026-05-31', '2026-06-01'].map(day),
+    [day('2026-03-01'), day('2026-05-31')],
+  ],
+  ['> 2026-03', column('date'), ['2026-03-31', '2026-04-01'].map(day), [day('2026-04-01')]],
+  [
+    '<= 2026',
+    column('writtenAt'),
+    [day('2026-12-31') + 0.9, day('2027-01-01')],
+    [day('2026-12-31') + 0.9],
+  ],
+  [
+    'this week',
+    column('date'),
+    ['2026-11-22', '2026-11-23', '2026-11-29', '2026-11-30'].map(day),
+    [day('2026-11-23'), day('2026-11-29')],
+  ],
+  ['14:05', column('time'), [845 / 1440, 0.5], [845 / 1440]],
+  ['>= 7', column('computed', { shownAs: 'number' }), [6, 7, { error: '#N/A' }], [7]],
+  ['ash', column('computed'), ['ash', 7], ['ash']],
+  ['> b', column('text'), ['a', 'B', 'c'], ['c']],
+  [
+    'rw-3',
+    column('runningNumber', { pattern: 'RW-0' }),
+    ['RW-3', 'RW-12', 'RW-30'],
+    ['RW-3', 'RW-30'],
+  ],
+])('‘%s’ on %j', (text, of, from, takes, ...[context]) => {
+  expect(taken(text, of, from, context)).toEqual(takes);
+});
+
+test.each<[text: string, of: Column, says: string, denied?: string]>([
+  ['>= 8', column('number'), 'is at least 8', 'is not at least 8'],
+  ['Ash beck', river, 'is Ash Beck', 'is not Ash Beck'],
+  ['ash beck, long water', river, 'is Ash Beck or Long Water'],
+  ['caddis', finds, 'includes Caddis', 'does not include Caddis'],
+  ['ash', column('text'), 'contains ‘ash’', 'does not contain ‘ash’'],
+  ['ash*', column('text'), 'begins with ‘ash’'],
+  ['*ash', column('text'), 'ends with ‘ash’'],
+  ['a*h', column('text'), 'looks like ‘a*h’'],
+  ['empty', column('text'), 'is empty', 'is not empty'],
+  ['6..7', column('number'), 'is from 6 to 7'],
+  ['24/11/2026', column('date'), 'is 24/11/2026'],
+  ['>= 24/11/2026', column('date'), 'is on or after 24/11/2026'],
+  ['2026-03', column('date'), 'is in March 2026'],
+  ['2026-03..2026-05', column('date'), 'is from March 2026 to May 2026'],
+  ['last month', column('date'), 'is last month'],
+  ['< 2026', column('moment'), 'is before 2026'],
+  ['> 9:00', column('time'), 'is after 09:00'],
+])('‘%s’ on %j is said ‘%s’', (text, of, says, ...[denied]) => {
+  const reading = readCondition(text, of, gb);
+  expect(reading).toMatchObject({ ok: true, says, ...(denied !== undefined && { denied }) });
+});
+
+test.each<[text: string, of: Column, problem: RegExp]>([
+  ['>= soon', column('date'), /‘soon’ is not a date/],
+  ['7 to 8', column('number'), /not a number/],
+  ['31/2/2026', column('date'), /There is no 31 February/],
+  ['6..x', column('number'), /‘x’ is not a number/],
+])('‘%s’ is no condition, and says why', (text, of, problem) => {
+  const reading = readCondition(text, of, gb);
+  expect(reading.ok ? '' : sayProblem(reading.problem)).toMatch(problem);
+});
+
+test.each<[text: string, from: string, to: string, says: string]>([
+  ['today', '2026-11-24', '2026-11-25', 'today'],
+  ['Yesterday', '2026-11-23', '2026-11-24', 'yesterday'],
+  ['last week', '2026-11-16', '2026-11-23', 'last week'],
+  ['next week', '2026-11-30', '2026-12-07', 'next week'],
+  ['this month', '2026-11-01', '2026-12-01', 'this month'],
+  ['next month', '2026-12-01', '2027-01-01', 'next month'],
+  ['last year', '2025-01-01', '2026-01-01', 'last year'],
+  ['last 7 days', '2026-11-18', '2026-11-25', 'last 7 days'],
+  ['next 2 days', '2026-11-24', '2026-11-26', 'next 2 days'],
+  ['2026-02', '2026-02-01', '2026-03-01', 'February 2026'],
+  ['feb 2024', '2024-02-01', '2024-03-01', 'February 2024'],
+  ['december', '2026-12-01', '2027-01-01', 'December 2026'],
+  ['2024', '2024-01-01', '2025-01-01', '2024'],
+  ['29 feb 2024', '2024-02-29', '2024-03-01', '29/02/2024'],
+])('‘%s’ is from %s to before %s', (text, from, to, says) => {
+  expect(readPeriod(text, gb)).toMatchObject({ from: day(from), to: day(to), says });
+});
+
+test.each([
+  [
+    '24 nov wyn',
+    [
+      ['24 nov', '2026-11-24'],
+      ['wyn', null],
+    ],
+  ],
+  ['2003', [['2003', null]]],
+  [
+    '"Ash Beck" Ünten',
+    [
+      ['ash beck', null],
+      ['unten', null],
+    ],
+  ],
+  [
+    '24/11/2026 7.2',
+    [
+      ['24/11/2026', '2026-11-24'],
+      ['7.2', '2026-02-07'],
+    ],
+  ],
+  ['', []],
+] as [string, [string, string | null][]][])('‘%s’ is looked for as %j', (typed, terms) => {
+  expect(readTerms(typed, gb).map((term) => [term.text, term.day])).toEqual(
+    terms.map(([text, of]) => [text, of === null ? null : day(of)]),
+  );
+});
+
+/** A sheet of samples, to look through. */
+const COLUMNS = [
+  column('runningNumber', { pattern: 'RW-00000', key: true }),
+  column('date'),
+  river,
+  column('text'),
+  column('number'),
+];
+const ROWS: readonly CellValue[][] = [
+  ['RW-01999', day('2026-11-24'), 'Ash Beck', 'Wyn', 7.2],
+  ['RW-02003', day('2026-11-24'), 'Long Water', 'Ulla', 7.9],
+  ['RW-02004', day('2026-11-20'), 'Ash Beck', 'Wyn Éire', 8.1],
+  ['RW-02005', null, 'Ash Beck', null, null],
+];
+function sheet(rows = ROWS): SheetModel {
+  const model = new SheetModel();
+  rows.forEach((row, n) => {
+    const cells = row.flatMap((value, at) =>
+      value === null ? [] : [[COLUMNS[at]?.id ?? '', value]],
+    );
+    model.add({ id: `r${n}`, orderKey: n, revision: 1, cells: Object.fromEntries(cells) as never });
+  });
+  return model;
+}
+function asked(question: Question, model = sheet()): number[] | string {
+  const reading = readQuestion(question, COLUMNS, gb);
+  if (!reading.ok)
+    return reading.problem ? sayProblem(reading.problem) : `gone ${reading.columnId}`;
+  const steps = positionsIn(model, questionTests(question, reading, COLUMNS, model, gb), null);
+  for (;;) {
+    const step = steps.next();
+    if (step.done === true) return [...step.value];
+  }
+}
+const where = (columnId: string, says: string) => ({ columnId, says });
+
+test.each<[question: Question, found: number[] | string, says?: string]>([
+  [{ text: '2003', filters: [] }, [1]],
+  [{ text: 'rw-02003', filters: [] }, [1]],
+  [{ text: '24 nov wyn', filters: [] }, [0], 'Samples where something is ‘24 nov wyn’'],
+  [{ text: 'eire ash', filters: [] }, [2]],
+  [{ text: '24/11', filters: [] }, [0, 1]],
+  [{ text: '7.', filters: [] }, [0, 1]],
+  [
+    { filters: [where('oneChoice', 'ash beck'), where('number', '>= 8')] },
+    [2],
+    'Samples where oneChoice is Ash Beck and number is at least 8',
+  ],
+  [{ text: 'wyn', filters: [where('number', '< 8')] }, [0]],
+  [{ filters: [where('date', 'empty')] }, [3]],
+  [{ filters: [where('number', 'soon')] }, '‘soon’ is not a number. Use figures only.'],
+  [{ filters: [where('x', '7')] }, 'gone x'],
+  [{ text: ' ', filters: [where('number', '')] }, [0, 1, 2, 3], 'All of Samples'],
+])('%j finds %j', (question, found, ...[says]) => {
+  expect(asked(question)).toEqual(found);
+  const reading = readQuestion(question, COLUMNS, gb);
+  if (says !== undefined && reading.ok) expect(sayQuestion('Samples', reading.parts)).toBe(says);
+});
+
+const anyQuestion: fc.Arbitrary<Question> = fc.record(
+  {
+    text: fc.string({ minLength: 1 }).filter((text) => text.trim() !== ''),
+    filters: fc.array(
+      fc.record({
+        columnId: fc.string({ minLength: 1 }),
+        says: fc.string({ minLength: 1 }).filter((text) => text.trim() !== ''),
+      }),
+      { maxLength: 4 },
+    ),
+  },
+  { requiredKeys: ['filters'] },
+);
+
+test('a question comes back from its address as it was', () => {
+  fc.assert(
+    fc.property(anyQuestion, (question) => {
+      expect(questionOfAddress(questionAddress(question))).toEqual(question);
+      expect(questionOfAddress(`row=7&${questionAddress(question)}`)).toEqual(question);
+    }),
+  );
+});
+
+test('whatever is typed, it is read or refused with a sentence, and what denies it takes the rest', () => {
+  const typed = fc.oneof(
+    fc.string({ maxLength: 12 }),
+    fc.constantFrom(
+      '>=',
+      '..',
+      'not',
+      'not not a',
+      ',',
+      ';;',
+      '"',
+      'a,,b',
+      '*',
+      '??',
+      '2026-13',
+      '<>',
+      'last 99999 days',
+    ),
+  );
+  const value: fc.Arbitrary<CellValue> = fc.oneof(
+    fc.constantFrom(null, true, false, 'Ash Beck', '', 'a'),
+    fc.integer({ min: -10, max: 60_000 }),
+  );
+  fc.assert(
+    fc.property(
+      typed,
+      fc.constantFrom(...COLUMNS, finds, column('yesNo'), column('moment')),
+      value,
+      (text, of, held) => {
+        const reading = readCondition(text, of, gb);
+        if (!reading.ok) {
+          expect(sayProblem(reading.problem)).not.toBe('');
+          return;
+        }
+        expect(reading.says).not.toBe('');
+        const denied = readCondition(`not ${text}`, of, gb);
+        if (text.trim() === '' || !denied.ok) return;
+        expect(denied.test(held)).toBe(!reading.test(held));
+        expect([denied.says, denied.denied]).toEqual([reading.denied, reading.says]);
+      },
+    ),
+  );
+});
+
+test('testing by column is testing value by value', () => {
+  fc.assert(
+    fc.property(fc.array(fc.constantFrom(null, 'a', 'b', 7, true), { maxLength: 30 }), (values) => {
+      const model = new SheetModel();
+      values.forEach((held, n) =>
+        model.add({
+          id: `${n}`,
+          orderKey: n,
+          revision: 1,
+          cells: held === null ? {} : { c: held },
+        }),
+      );
+      const isWanted = (held: CellValue): boolean => held === null || held === 'b' || held === 7;
+      const test = model.testOf('c', isWanted);
+      expect(Array.from(model.slots(), test)).toEqual(values.map(isWanted));
+    }),
+  );
+});

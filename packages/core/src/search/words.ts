@@ -1,0 +1,117 @@
+import { foldText, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
+import type { SheetModel } from '../sheet';
+import { showDate, type CellValue } from '../values';
+import { readPeriod } from './period';
+
+/** One thing that each record found must hold, in any of its columns. */
+export interface Term {
+  /** As it is compared: without case and accents. */
+  readonly text: string;
+  /** The day it names, if it names one. */
+  readonly day: number | null;
+}
+
+/** The most words of a date: `Tue 24 Nov 2026`. */
+const MOST_DATE_WORDS = 4;
+
+/**
+ * The words people look for, in any order: those in quotes belong together, and dates are read as
+ * at the desk (`24 nov wyn` is a day and a name). A bare number stays a text.
+ */
+export function readTerms(typed: string, context: ReadingContext): Term[] {
+  const words = [...typed.matchAll(/"([^"]+)"|\S+/g)].map(([whole, quoted]) => ({
+    text: quoted ?? whole,
+    isQuoted: quoted !== undefined,
+  }));
+  const terms: Term[] = [];
+  for (let at = 0; at < words.length;) {
+    const taken = dateAt(words, at, context) ?? { count: 1, day: null };
+    const text = foldText(
+      words
+        .slice(at, at + taken.count)
+        .map((word) => word.text)
+        .join(' '),
+    );
+    if (text !== '') terms.push({ text, day: taken.day });
+    at += taken.count;
+  }
+  return terms;
+}
+
+function dateAt(
+  words: readonly { readonly text: string; readonly isQuoted: boolean }[],
+  at: number,
+  context: ReadingContext,
+): { count: number; day: number } | null {
+  for (let count = Math.min(MOST_DATE_WORDS, words.length - at); count > 0; count -= 1) {
+    const part = words.slice(at, at + count);
+    if (part.some(({ isQuoted }) => isQuoted)) continue;
+    const text = part.map((word) => word.text).join(' ');
+    // Figures alone are looked for as they stand: `2003` is in RW-02003.
+    if (/^[\d\s]+$/.test(text)) continue;
+    const period = readPeriod(text, context);
+    if (period && (period.isDay === true || period.to - period.from === 1)) {
+      return { count, day: period.from };
+    }
+  }
+  return null;
+}
+
+const NUMBER_KINDS = new Set(['number', 'wholeNumber', 'money', 'date', 'time', 'moment']);
+
+/** Whether no value of a column can be shown with a text in it, told by the column alone. */
+function isOut(text: string, { kind, settings }: Column): boolean {
+  if (!NUMBER_KINDS.has(kind) || settings.datePattern !== undefined) return false;
+  return kind !== 'money' && /[^\d\s.,:/\-−+]/.test(text);
+}
+
+/** More different numbers than this are not remembered: they would take more than they save. */
+const MOST_REMEMBERED = 50_000;
+
+/** Tests each different number once, as far as there are not too many; texts are told apart already. */
+function remembering(test: (value: CellValue) => boolean): (value: CellValue) => boolean {
+  const known = new Map<number, boolean>();
+  return (value) => {
+    if (value === null) return false;
+    if (typeof value !== 'number') return test(value);
+    const before = known.get(value);
+    if (before !== undefined) return before;
+    const isFound = test(value);
+    if (known.size < MOST_REMEMBERED) known.set(value, isFound);
+    return isFound;
+  };
+}
+
+/** Whether a value of a column holds a term: by what is shown of it, or by the day it is. */
+function holds(
+  term: Term,
+  column: Column,
+  { locale }: ReadingContext,
+): (value: CellValue) => boolean {
+  const { iso } = kindOf(column);
+  const isDay = iso === 'date' || iso === 'moment';
+  const { day, text } = term;
+  return (value) => {
+    if (isDay && day !== null && typeof value === 'number' && Math.floor(value) === day)
+      return true;
+    const shown = foldText(showValue(value, column, locale));
+    if (shown.includes(text)) return true;
+    // Dates shown by a pattern of one's own are found by their figures too.
+    return isDay && typeof value === 'number' && showDate(Math.floor(value), locale).includes(text);
+  };
+}
+
+/** Tells of the records, by slot, that hold all terms, each in any column. */
+export function termsTest(
+  terms: readonly Term[],
+  columns: readonly Column[],
+  model: SheetModel,
+  context: ReadingContext,
+): (slot: number) => boolean {
+  const looks = terms.map((term) =>
+    columns
+      .filter((column) => !isOut(term.text, column) || term.day !== null)
+      .map((column) => model.testOf(column.id, remembering(holds(term, column, context)))),
+  );
+  return (slot) => looks.every((columnsOf) => columnsOf.some((look) => look(slot)));
+}
