@@ -148,7 +148,7 @@ export class MatchesWriter {
 
   /** What the column of each match would hold, in turns with other requests. */
   private async plan(scene: Scene, column: StoredColumn, asked: NewValue): Promise<Planned[]> {
-    const { sheet, model } = scene;
+    const { model } = scene;
     const matches = await matchesOf(scene, asked);
     const judge = await this.judgeOf(scene, column, asked.text);
     const planned: Planned[] = [];

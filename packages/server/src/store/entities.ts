@@ -117,6 +117,11 @@ export class StoredFile {
 /** One record; its values as JSON by column id, blanks left out. */
 @Entity({ tableName: 'record' })
 @Index({ name: 'record_in_order', properties: ['sheet', 'orderKey'] })
+@Index({
+  name: 'record_in_bin',
+  expression:
+    'create index "record_in_bin" on "record" ("sheet_id", "removed_at") where "removed_at" is not null',
+})
 export class SheetRecord {
   @PrimaryKey({ type: 'text' }) id!: string;
   @ManyToOne(() => Sheet, { deleteRule: 'cascade', index: false }) sheet!: Sheet;
@@ -148,6 +153,11 @@ export class FreeRowEntity {
 @Index({ name: 'change_of_workbook', properties: ['workbook', 'id'] })
 @Index({ name: 'change_of_account', properties: ['account', 'workbook', 'id'] })
 @Index({ name: 'change_of_record', properties: ['recordId', 'id'] })
+@Index({
+  name: 'change_that_undoes',
+  expression:
+    'create index "change_that_undoes" on "change" ("undoes", "id") where "undoes" is not null',
+})
 export class Change {
   @PrimaryKey({ type: 'integer', autoincrement: true }) id!: number;
   @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
