@@ -80,6 +80,8 @@ export {
   TextFormulas,
   USUAL_STEPS,
   WIDTH_BOUNDS,
+  settle,
+  type Settled,
 } from './forms';
 export {
   bindFormula,
@@ -178,6 +180,7 @@ export {
   judgeRecord,
   judgeWrite,
   type KeyGround,
+  nameOfRecord,
   RECORD_CHANGES,
   type RecordChangeKind,
   type StructureChangeKind,

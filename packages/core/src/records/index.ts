@@ -22,4 +22,5 @@ export {
   type WeighedCheck,
 } from './judge';
 export { type KeyGround, takenBy } from './keys';
+export { nameOfRecord } from './name';
 export { RECORD_SENTENCES } from './sentences';

@@ -1,5 +1,5 @@
 import type { BinItem, BinView } from '@varn/contract';
-import { keyColumnsOf, showValue, type Cells } from '@varn/core';
+import { nameOfRecord, showValue, type Cells } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { Form } from '../store/entities';
@@ -7,8 +7,6 @@ import { Store } from '../store/store';
 
 /** Records told of at once, over all sheets; those of long ago are behind these. */
 const MOST_RECORDS = 200;
-/** Cells a record is known by where it has no key. */
-const KNOWN_BY = 3;
 
 interface BinnedRow {
   id: string;
@@ -79,7 +77,7 @@ export class BinReader {
           id: row.id,
           sheetId: sheet.id,
           sheet: sheet.name,
-          says: sayRecord(cells, sheet),
+          says: nameOfRecord(cells, sheet.columns, sheet.workbook.locale),
           revision: row.revision,
           at: row.at,
           ...(row.by !== null && { by: row.by }),
@@ -114,15 +112,4 @@ function shownCells(
     const shown = showValue(cells[column.id] ?? null, column, workbook.locale);
     return shown === '' ? [] : [{ heading: column.heading, shown: shown.slice(0, 200) }];
   });
-}
-
-/** What people know a record by: its key, or the first of its cells that hold something. */
-export function sayRecord(cells: Cells, sheet: SheetFacts): string {
-  const show = (columns: SheetFacts['columns']): string[] =>
-    columns
-      .map((column) => showValue(cells[column.id] ?? null, column, sheet.workbook.locale))
-      .filter((shown) => shown !== '');
-  const key = show(keyColumnsOf(sheet.columns) as SheetFacts['columns'][number][]);
-  const known = key.length > 0 ? key : show(sheet.columns).slice(0, KNOWN_BY);
-  return known.map((each) => each.slice(0, 60)).join(', ');
 }

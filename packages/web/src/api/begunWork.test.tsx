@@ -64,6 +64,22 @@ describe('work that was begun', () => {
     expect(other.now().found).toEqual({ text: 'beck' });
   });
 
+  test('is left for other work without mixing the two, and found again by what it is', async () => {
+    const window = await opened();
+    window.keep('ash');
+    const keepAsh = window.now().keep;
+    const isAsh = ({ text }: Typed): boolean => text.startsWith('ash');
+    await act(() => window.now().goOnWith(() => false));
+    expect(window.now()).toMatchObject({ found: null, visit: 2 });
+    window.keep('beck');
+    // What is left is drawn once more on its way out, and keeps what is its own.
+    act(() => keepAsh({ text: 'ash, later' }));
+    expect(window.now().read()).toEqual({ text: 'beck' });
+    await act(() => window.now().goOnWith(isAsh));
+    expect(window.now()).toMatchObject({ found: { text: 'ash, later' }, visit: 3 });
+    expect(window.now().all()).toEqual([{ text: 'ash, later' }, { text: 'beck' }]);
+  });
+
   test('whose write id was used goes on under a new one, kept as it was', async () => {
     const window = await opened();
     const { id } = window.now();

@@ -25,11 +25,16 @@ export class BegunPlace<T> {
   }
 
   /** Takes up what was begun and left, the oldest first; `most` of it at most. */
-  async takeUp(most: number, except = ''): Promise<BegunWork<T>[]> {
+  async takeUp(
+    most: number,
+    except = '',
+    isWanted: (work: T) => boolean = () => true,
+  ): Promise<BegunWork<T>[]> {
     const taken: BegunWork<T>[] = [];
     for (const each of this.all()) {
       if (taken.length >= most) break;
-      if (each.id !== except && (await this.claims.claim(each.id))) taken.push(each);
+      if (each.id === except || !isWanted(each.work)) continue;
+      if (await this.claims.claim(each.id)) taken.push(each);
     }
     return taken;
   }
@@ -37,6 +42,11 @@ export class BegunPlace<T> {
   /** How much was begun that no window works on. */
   async waiting(): Promise<number> {
     return (await this.claims.unclaimed(this.all().map(({ id }) => id))).length;
+  }
+
+  /** All that was begun here and is not written, the oldest first. */
+  kept(): BegunWork<T>[] {
+    return this.all();
   }
 
   /** Says that this window works on something new. */

@@ -25,6 +25,10 @@ export interface Begun<T> {
   readonly renew: () => void;
   /** Leaves what is worked on, and goes on with something else that was left. */
   readonly takeUp: () => void;
+  /** Leaves what is worked on for this: as it was left, or afresh where none was. */
+  readonly goOnWith: (isWanted: (work: T) => boolean) => Promise<void>;
+  /** All that was begun here, by whichever window. */
+  readonly all: () => T[];
 }
 
 interface Working<T> {
@@ -46,17 +50,14 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
   }));
   const [waiting, setWaiting] = useState(0);
   const id = useRef(working.id);
+  const visit = useRef(0);
 
   const workOn = useCallback(
     (next: string, found: T | null, isVisit: boolean) => {
       begun.begin(next);
       id.current = next;
-      setWorking(({ visit }) => ({
-        id: next,
-        found,
-        isReady: true,
-        visit: isVisit ? visit + 1 : visit,
-      }));
+      if (isVisit) visit.current += 1;
+      setWorking({ id: next, found, isReady: true, visit: visit.current });
       void begun.waiting().then(setWaiting);
     },
     [begun],
@@ -97,6 +98,18 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
     });
   }, [begun, workOn]);
 
+  const goOnWith = useCallback(
+    async (isWanted: (work: T) => boolean) => {
+      const leaving = id.current;
+      const [left] = isKept ? await begun.takeUp(1, leaving, isWanted) : [];
+      begun.release(leaving);
+      workOn(left?.id ?? newId(), left?.work ?? null, true);
+    },
+    [begun, isKept, workOn],
+  );
+  // Who is left while it is drawn keeps what is its own, to the last.
+  const { id: ownId, visit: ownVisit } = working;
+
   return {
     ...working,
     waiting,
@@ -104,13 +117,16 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
     keep: useCallback(
       (work: T | null) => {
         if (!isKept) return;
-        if (work === null) begun.drop(id.current);
-        else begun.keep(id.current, work);
+        const own = visit.current === ownVisit ? id.current : ownId;
+        if (work === null) begun.drop(own);
+        else begun.keep(own, work);
       },
-      [begun, isKept],
+      [begun, isKept, ownId, ownVisit],
     ),
     done,
     renew,
     takeUp,
+    goOnWith,
+    all: useCallback(() => begun.kept().map(({ work }) => work), [begun]),
   };
 }

@@ -1,13 +1,24 @@
 import { Badge, Box, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { sayCount, sayCountOf } from '@varn/core';
-import { Eraser, FilePlus2, PencilRuler, SendHorizontal, Undo2 } from 'lucide-react';
+import {
+  Eraser,
+  FilePlus2,
+  History,
+  PencilRuler,
+  Search,
+  SendHorizontal,
+  Undo2,
+} from 'lucide-react';
 import { memo } from 'react';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { FormName } from './FormName';
 import type { OpenRecord } from './openRecord';
 
 const DESK_KEYS = [
+  { keys: 'PageUp / PageDown', does: 'The record before, the one after' },
+  { keys: 'Ctrl+Shift+Enter', does: 'Update a stored record, and step on' },
+  { keys: 'Alt+B', does: 'Put back what is stored, in a field that differs' },
   { keys: 'Enter', does: 'Next field, and from the last to Submit' },
   { keys: 'Ctrl+Enter', does: 'Submit from any field' },
   { keys: 'Escape', does: 'Leave the field for the bar' },
@@ -29,6 +40,10 @@ interface DeskBarProps {
   readonly onNew: () => void;
   readonly onClear: () => void;
   readonly onUndo: () => void;
+  readonly onFind: () => void;
+  readonly onLast: () => void;
+  /** Whether the form is a question now: nothing is submitted. */
+  readonly isAsking: boolean;
   readonly onCompose: () => void;
 }
 
@@ -38,11 +53,13 @@ export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
   return (
     <PlaceBar place="Desk" actions={actionsOf(props)} fixedKeys={DESK_KEYS} compact>
       <Badge variant="outline" color="brass" borderColor="brass" hideBelow="md">
-        {!mayEnter
-          ? 'Reading only'
+        {props.isAsking
+          ? 'Question'
           : record
             ? `Stored record in row ${sayCount(record.row)}`
-            : 'New record'}
+            : mayEnter
+              ? 'New record'
+              : 'Reading only'}
       </Badge>
       <Text color="ink.soft" hideBelow="md">
         {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
@@ -55,6 +72,35 @@ export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
 
 function actionsOf(props: DeskBarProps): BarAction[] {
   const { record, busy } = props;
+  const look: BarAction[] = [
+    {
+      id: 'find',
+      label: 'Find',
+      key: 'f',
+      run: props.onFind,
+      icon: <Search size={15} aria-hidden />,
+    },
+    {
+      id: 'last',
+      label: 'Last one',
+      key: 'l',
+      run: props.onLast,
+      disabled: busy,
+      icon: <History size={15} aria-hidden />,
+    },
+  ];
+  if (props.isAsking) {
+    return [
+      {
+        id: 'new',
+        label: 'New record',
+        key: 'n',
+        run: props.onNew,
+        icon: <FilePlus2 size={15} aria-hidden />,
+      },
+      ...look,
+    ];
+  }
   return [
     {
       id: 'submit',
@@ -90,6 +136,7 @@ function actionsOf(props: DeskBarProps): BarAction[] {
       disabled: busy || !props.mayUndo,
       icon: <Undo2 size={15} aria-hidden />,
     },
+    ...look,
     ...(props.mayCompose
       ? [
           {

@@ -5,8 +5,9 @@ import type { Desk, DeskProps } from './useDesk';
 
 /** What is to be told above the form: what came back, what waits, what was changed meanwhile. */
 export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
-  const { gone, begun, isNewer, onTakeNewer } = props;
+  const { gone, begun, isNewer, onTakeNewer, place, record } = props;
   const { isBack, busy, step, updateAllTheSame } = desk;
+  const { copied } = place.opened;
   return (
     <>
       {gone !== '' && (
@@ -29,6 +30,27 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
             Go on with it
           </Button>
         </HStack>
+      )}
+      {place.trouble !== '' && (
+        <Box mb="3">
+          <Notice tone="refuse">{place.trouble}</Notice>
+        </Box>
+      )}
+      {!record && copied && copied.from !== '' && (
+        <Box mb="3" role="status">
+          <Notice tone="note">
+            Copied from {copied.from}. Keys, numbers and days start afresh.
+          </Notice>
+        </Box>
+      )}
+      {(step.is === 'unchanged' || step.is === 'unsettled') && (
+        <Box mb="3" role="status">
+          <Notice tone={step.is === 'unchanged' ? 'note' : 'ask'}>
+            {step.is === 'unchanged'
+              ? 'Nothing differs from what is stored, so nothing was sent.'
+              : 'Not updated: choose first what stands where you both changed something.'}
+          </Notice>
+        </Box>
       )}
       {isNewer && (
         <HStack mb="3" gap="3" role="status">

@@ -1,26 +1,37 @@
-import { Box, Button, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { mayAs, type Role } from '@varn/contract/roles';
+import { NO_QUESTION, sayCountOf } from '@varn/core';
 import { useState, type KeyboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
-import { focusNextField } from '../form/focus';
+import { focusFirstField, focusNextField } from '../form/focus';
 import { FormBody } from '../form/FormBody';
 import { shownPages } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { Notice } from '../ui/Notice';
 import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
+import { Asking, QuestionLine } from './Asking';
+import { ChangeAll, RemoveAll } from './ChangeAll';
 import { DeskBar } from './DeskBar';
-import { LandingRow } from './LandingRow';
 import { DeskNotices } from './DeskNotices';
-import { lastRecord, type OpenRecord } from './openRecord';
+import { FindRecords } from './FindRecords';
+import { LandingRow } from './LandingRow';
+import { ManyDone } from './ManyDone';
+import { Matches } from './Matches';
+import type { OpenRecord } from './openRecord';
+import { RecordHistory } from './RecordHistory';
+import { SettlingPart } from './Settling';
+import { StepBar } from './StepBar';
 import { SubmitWord } from './SubmitWord';
 import type { BegunRecord } from './useBegunRecord';
+import { useCounts } from './useCounts';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
+import { useDeskPlace, viewOf, type DeskPlace, type Opened } from './useDeskPlace';
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
@@ -49,38 +60,38 @@ function Held(props: { form: FormView; role: Role; gone: string }) {
   const { form, role } = props;
   const begun = useBegunWork<BegunRecord>(`form.${form.id}`, mayAs(role, 'clerk'));
   if (!begun.isReady) return <Arriving trail={[{ label: form.name }]} error={undefined} />;
-  return <InHand key={begun.visit} {...props} begun={begun} />;
+  return <Placed {...props} begun={begun} />;
+}
+
+interface PlacedProps {
+  readonly form: FormView;
+  readonly role: Role;
+  readonly gone: string;
+  readonly begun: Begun<BegunRecord>;
+}
+
+/** Where one is among the records: drawn anew for each, as it is opened. */
+function Placed(props: PlacedProps) {
+  const place = useDeskPlace(props.form, props.begun);
+  return <InHand key={props.begun.visit} {...props} place={place} />;
 }
 
 /** Keeps to the version that is being filled in, until the next record or until it is asked for. */
-function InHand({
-  form,
-  role,
-  gone,
-  begun,
-}: {
-  form: FormView;
-  role: Role;
-  gone: string;
-  begun: Begun<BegunRecord>;
-}) {
+function InHand({ form, role, gone, begun, place }: PlacedProps & { place: DeskPlace }) {
   const [held, setHeld] = useState(form);
-  const [record, setRecord] = useState<OpenRecord | null>(() => {
-    if (begun.found) return begun.found.record;
-    return form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
-  });
+  const [record] = useState(begun.found ? begun.found.record : place.opened.record);
   const isNewer = form.version !== held.version;
   const shown = { ...form, definition: held.definition, version: held.version };
   return (
     <AtDesk
-      key={`${held.version}/${record?.id ?? ''}/${record?.revision ?? ''}`}
+      key={held.version}
       form={isNewer ? shown : form}
       role={role}
       gone={gone}
       isNewer={isNewer}
       onTakeNewer={() => setHeld(form)}
       record={record}
-      onRecord={setRecord}
+      place={place}
       begun={begun}
     />
   );
@@ -104,108 +115,322 @@ function NotInUse({ form, mayCompose }: { form: FormView; mayCompose: boolean })
 }
 
 function AtDesk(props: DeskProps) {
-  const { form, role, record, onRecord } = props;
+  const { form, role, record, place } = props;
   const { workbookId = '' } = useParams();
   const navigate = useNavigate();
   const { data: workbook } = useWorkbook(workbookId);
   const desk = useDesk(props);
-  const { filled, busy, mayEnter } = desk;
+  const { mayEnter, busy } = desk;
   const [columnId, setColumnId] = useState<string | null>(null);
-  const onNew = useSteady(() => onRecord(null));
+  const [isFinding, setFinding] = useState(false);
+  const [isHistoryOpen, setHistoryOpen] = useState(false);
+  const { isAsking, question } = place;
   const onCompose = useSteady(() => void navigate(addresses.compose(workbookId, form.id)));
+  const onNew = useSteady(() => {
+    if (record) place.goToNew();
+    else place.setAsking(false);
+  });
+  const onFind = useSteady(() => setFinding(true));
+  const { sheet } = form;
+  const { locale } = desk.filled.context;
   return (
     <Shell
       trail={[
         { label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) },
-        { label: form.sheet.name, to: addresses.sheet(workbookId, form.sheet.id) },
+        { label: sheet.name, to: addresses.sheet(workbookId, sheet.id) },
         { label: form.name },
       ]}
       bar={
-        <DeskBar
-          form={form}
-          record={record}
-          mayEnter={mayEnter}
-          mayCompose={mayAs(role, 'analyst')}
-          busy={busy}
-          mayUndo={desk.acts.length > 0}
-          onSubmit={desk.submit}
-          onNew={onNew}
-          onClear={desk.clear}
-          onUndo={desk.takeBack}
-          onCompose={onCompose}
-        />
+        <>
+          <DeskBar
+            form={form}
+            record={record}
+            isAsking={isAsking}
+            mayEnter={mayEnter}
+            mayCompose={mayAs(role, 'analyst')}
+            busy={busy}
+            mayUndo={desk.acts.length > 0}
+            onSubmit={desk.submit}
+            onNew={onNew}
+            onClear={desk.clear}
+            onUndo={desk.takeBack}
+            onFind={onFind}
+            onLast={desk.openLast}
+            onCompose={onCompose}
+          />
+          {isFinding && (
+            <FindRecords
+              sheet={sheet}
+              locale={locale}
+              onOpen={(recordId) => {
+                setFinding(false);
+                place.goTo(recordId);
+              }}
+              onShowAll={(text) => {
+                setFinding(false);
+                place.ask({ text, filters: [] });
+                place.showFirst({ text, filters: [] });
+              }}
+              onAsk={() => {
+                setFinding(false);
+                place.setAsking(true);
+              }}
+              onNewWith={mayEnter ? (id, text) => newWith(desk, place, id, text) : undefined}
+              onClose={() => {
+                setFinding(false);
+                focusFirstField();
+              }}
+            />
+          )}
+        </>
       }
-      foot={<DeskFoot form={form} desk={desk} columnId={columnId} />}
+      margin={
+        record && isHistoryOpen ? (
+          <RecordHistory
+            record={desk.settling.base ?? record}
+            sheet={sheet}
+            locale={locale}
+            mayEnter={mayEnter}
+            onBroughtBack={desk.broughtBack}
+            onClose={() => setHistoryOpen(false)}
+          />
+        ) : undefined
+      }
+      foot={<DeskFoot form={form} desk={desk} place={place} columnId={columnId} record={record} />}
     >
       <Box
         p={{ base: '3', md: '4' }}
-        onKeyDown={(event) => deskKey(event, form, desk.submit)}
+        onKeyDown={(event) => {
+          if (!isAsking) deskKey(event, { form, desk, place });
+        }}
         data-desk-form
       >
-        <DeskNotices desk={desk} props={props} />
-        {!filled.isLoading && (
-          <FormBody
+        {isAsking ? (
+          <Asking
             form={form}
-            state={filled}
-            readOnly={busy || !mayEnter}
-            onEnterColumn={setColumnId}
-            refusals={desk.refusals}
+            question={question}
+            onAsk={place.ask}
+            onDone={() => place.showFirst(question)}
           />
-        )}
-        {shownPages(form.definition, filled.filling).length > 1 && (
-          <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
-            Submit is always in the bar above.
-          </Text>
+        ) : (
+          <Filled
+            props={props}
+            desk={desk}
+            onEnterColumn={setColumnId}
+            history={{ isHistoryOpen, setHistoryOpen }}
+          />
         )}
       </Box>
     </Shell>
   );
 }
 
+/** Begins a new record with a key that no record has. */
+function newWith(desk: Desk, place: DeskPlace, columnId: string, text: string): void {
+  const input = desk.filled.prepared.inputs.find(({ column }) => column.id === columnId);
+  if (input) place.goToNew({ copied: { answers: { [input.id]: text }, from: '' } });
+}
+
+interface FilledProps {
+  readonly props: DeskProps;
+  readonly desk: Desk;
+  readonly onEnterColumn: (columnId: string) => void;
+  readonly history: {
+    readonly isHistoryOpen: boolean;
+    readonly setHistoryOpen: (isOpen: boolean) => void;
+  };
+}
+
+/** The form with a record in it, and what is to be told of that record. */
+function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
+  const { form, record, place } = props;
+  const { filled, busy, mayEnter, settling } = desk;
+  const { question, view } = place;
+  const isSame = place.opened.record?.id === record?.id;
+  const opened: Opened = { ...place.opened, record, at: isSame ? place.opened.at : null };
+  return (
+    <>
+      {view !== '' && (
+        <QuestionLine
+          sheet={form.sheet}
+          question={question}
+          onEdit={() => place.setAsking(true)}
+          onEmpty={() => place.ask(NO_QUESTION)}
+        />
+      )}
+      <StepBar
+        opened={opened}
+        name={desk.name}
+        isAmongMatches={view !== ''}
+        changed={desk.stored.size}
+        mayEnter={mayEnter}
+        busy={busy}
+        onStep={place.step}
+        onDelete={desk.remove}
+        onDuplicate={desk.duplicate}
+        onHistory={() => history.setHistoryOpen(!history.isHistoryOpen)}
+        isHistoryOpen={history.isHistoryOpen}
+      />
+      <DeskNotices desk={desk} props={props} />
+      <SettlingPart
+        settling={settling}
+        inputs={filled.prepared.inputs}
+        onEnterAsNew={desk.enterAsNew}
+      />
+      {!filled.isLoading && (
+        <FormBody
+          form={form}
+          state={filled}
+          readOnly={busy || !mayEnter}
+          onEnterColumn={onEnterColumn}
+          refusals={desk.refusals}
+          stored={desk.stored}
+        />
+      )}
+      {shownPages(form.definition, filled.filling).length > 1 && (
+        <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
+          Submit is always in the bar above.
+        </Text>
+      )}
+    </>
+  );
+}
+
 interface DeskFootProps {
   readonly form: FormView;
   readonly desk: Desk;
+  readonly place: DeskPlace;
+  readonly record: OpenRecord | null;
   /** The column one is at, which the landing row shows. */
   readonly columnId: string | null;
 }
 
-/** The foot: what became of the last submit, and the row about to be written. */
-function DeskFoot({ form, desk, columnId }: DeskFootProps) {
+/** The foot: what became of the last submit, and the row about to be written, or the matches. */
+function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
   const { filling, prepared, context, jump } = desk.filled;
   const { locale } = context;
+  const { isAsking, view } = place;
   return (
     <Box as="footer" flex="none" borderTopWidth="1px">
-      <Box px={{ base: '3', md: '5' }} py="2">
-        <SubmitWord
-          sheetName={form.sheet.name}
-          rowAddress={desk.rowAddress}
+      {!isAsking && (
+        <Box px={{ base: '3', md: '5' }} py="2">
+          <SubmitWord
+            sheetName={form.sheet.name}
+            onOpenRow={desk.openRow}
+            filling={filling}
+            inputs={prepared.inputs}
+            locale={locale}
+            onJump={jump}
+            sending={desk.sending}
+            said={desk.said}
+            isHeldBack={desk.step.is === 'heldBack'}
+            onTryNow={desk.tryNow}
+            onPutBack={desk.putBack}
+          />
+        </Box>
+      )}
+      {view === '' ? (
+        <LandingRow
+          form={form}
           filling={filling}
-          inputs={prepared.inputs}
           locale={locale}
-          onJump={jump}
-          sending={desk.sending}
-          said={desk.said}
-          isHeldBack={desk.step.is === 'heldBack'}
-          onTryNow={desk.tryNow}
-          onPutBack={desk.putBack}
+          columnId={columnId}
+          onOpen={place.goTo}
         />
-      </Box>
-      <LandingRow form={form} filling={filling} locale={locale} columnId={columnId} />
+      ) : (
+        <MatchesFoot form={form} desk={desk} place={place} record={record} />
+      )}
     </Box>
   );
 }
 
-/** Enter goes on to the next field, or submits; with Ctrl it submits from anywhere. */
-function deskKey(event: KeyboardEvent, { definition }: FormView, submit: () => void): void {
+/** The matches with what can be done to all of them. */
+function MatchesFoot({ form, desk, place, record }: Omit<DeskFootProps, 'columnId'>) {
+  const { sheet } = form;
+  const { counts } = useCounts(sheet.id, place.question, sheet.count);
+  const [acting, setActing] = useState<'change' | 'remove' | null>(null);
+  const [done, setDone] = useState<{ says: string; writeId: string } | null>(null);
+  const count = counts?.count ?? 0;
+  const acts = {
+    sheet,
+    view: viewOf(place.question),
+    count,
+    onDone: (says: string, writeId: string) => {
+      setActing(null);
+      setDone({ says, writeId });
+    },
+    onClose: () => setActing(null),
+  };
+  return (
+    <Box px={{ base: '0', md: '0' }}>
+      <HStack px={{ base: '3', md: '5' }} py="1.5" gap="2" wrap="wrap">
+        <Text fontWeight="600">{sayCountOf(count, 'match', 'matches')}</Text>
+        {desk.mayEnter && count > 0 && (
+          <>
+            <Button size="xs" variant="outline" minH="28px" onClick={() => setActing('change')}>
+              Change all
+            </Button>
+            <Button size="xs" variant="outline" minH="28px" onClick={() => setActing('remove')}>
+              Delete all
+            </Button>
+          </>
+        )}
+        {done && (
+          <ManyDone {...done} workbookId={sheet.workbookId} onUndone={() => setDone(null)} />
+        )}
+      </HStack>
+      {acting !== null && (
+        <Box px={{ base: '3', md: '5' }}>
+          {acting === 'change' ? <ChangeAll {...acts} /> : <RemoveAll {...acts} />}
+        </Box>
+      )}
+      <Matches
+        sheet={sheet}
+        locale={desk.filled.context.locale}
+        view={place.view}
+        openId={record?.id ?? null}
+        onOpen={place.step}
+        order={place.order}
+        onOrder={place.setOrder}
+      />
+    </Box>
+  );
+}
+
+interface DeskKeys {
+  readonly form: FormView;
+  readonly desk: Desk;
+  readonly place: DeskPlace;
+}
+
+/**
+ * Enter goes on to the next field, or submits; with Ctrl it submits from anywhere. PageUp and
+ * PageDown step through the records, but in what uses these keys itself.
+ */
+function deskKey(event: KeyboardEvent, { form: { definition }, desk, place }: DeskKeys): void {
   const target = event.target as HTMLElement;
+  if (event.defaultPrevented) return;
+  if ((event.key === 'PageUp' || event.key === 'PageDown') && !usesPages(target)) {
+    event.preventDefault();
+    if (!desk.busy && !event.repeat) place.step(event.key === 'PageUp' ? 'back' : 'on');
+    return;
+  }
   if (event.key !== 'Enter') return;
   if (event.ctrlKey || event.metaKey) {
     event.preventDefault();
-    submit();
+    if (event.repeat) return;
+    if (event.shiftKey) desk.submitAndStep();
+    else desk.submit();
   } else if (target.tagName !== 'TEXTAREA' && target.dataset['field'] !== undefined) {
     if (target.tagName === 'BUTTON') return;
     event.preventDefault();
-    if (definition.entering?.enter === 'submits') submit();
+    if (definition.entering?.enter === 'submits') desk.submit();
     else focusNextField(target);
   }
 }
+
+/** Whether what has the focus goes through pages of its own. */
+const usesPages = (target: HTMLElement): boolean =>
+  target.tagName === 'TEXTAREA' ||
+  target.getAttribute('aria-expanded') === 'true' ||
+  target.closest('[role=dialog], [role=grid], [role=listbox], [role=slider]') !== null;

@@ -40,6 +40,8 @@ interface LandingRowProps {
   readonly locale: LocaleFacts;
   /** The column of the field that has the focus. */
   readonly columnId: string | null;
+  /** Opens a stored record in the form; absent where none can be. */
+  readonly onOpen?: (recordId: string) => void;
 }
 
 /**
@@ -47,7 +49,7 @@ interface LandingRowProps {
  * be stored. No live region: it changes at each key, and who listens hears the fields.
  */
 export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
-  const { form, filling, locale, columnId } = props;
+  const { form, filling, locale, columnId, onOpen } = props;
   const { sheet, last, nextNumbers } = form;
   const cells = useMemo(
     () => landingRow(sheet.columns, filling, { locale, nextNumbers }),
@@ -55,7 +57,14 @@ export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
   );
   const [wide] = useMediaQuery([WIDE], { ssr: false });
   return wide ? (
-    <Strip form={form} last={last} cells={cells} columnId={columnId} locale={locale} />
+    <Strip
+      form={form}
+      last={last}
+      cells={cells}
+      columnId={columnId}
+      locale={locale}
+      onOpen={onOpen}
+    />
   ) : (
     <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
   );
@@ -66,9 +75,10 @@ interface StripProps extends Pick<FormView, 'last'> {
   readonly cells: readonly LandingCell[];
   readonly columnId: string | null;
   readonly locale: LocaleFacts;
+  readonly onOpen: ((recordId: string) => void) | undefined;
 }
 
-function Strip({ form, last, cells, columnId, locale }: StripProps) {
+function Strip({ form, last, cells, columnId, locale, onOpen }: StripProps) {
   const { sheet } = form;
   const recent = useRecent();
   const scroller = useRef<HTMLDivElement>(null);
@@ -99,6 +109,8 @@ function Strip({ form, last, cells, columnId, locale }: StripProps) {
           {last.records.slice(skipped).map((record, index) => (
             <StoredRow
               key={record.id}
+              recordId={record.id}
+              onOpen={onOpen}
               row={rowOfPosition(sheet, last.from + skipped + index)}
               cells={record.cells}
               columns={columns}
@@ -162,6 +174,8 @@ function keepInView(scroller: HTMLElement | null, columnId: string): void {
 }
 
 interface StoredRowProps {
+  readonly recordId: string;
+  readonly onOpen: ((recordId: string) => void) | undefined;
   readonly row: number;
   readonly cells: FormView['last']['records'][number]['cells'];
   readonly columns: readonly Column[];
@@ -172,11 +186,22 @@ interface StoredRowProps {
 }
 
 const StoredRow = memo(function StoredRow(props: StoredRowProps) {
-  const { row, cells, columns, from, locale, recent } = props;
+  const { recordId, onOpen, row, cells, columns, from, locale, recent } = props;
   return (
     <tr className={recent ? 'stored recent' : 'stored'}>
       <th className="number" scope="row">
-        {sayCount(row)}
+        {onOpen ? (
+          <button
+            type="button"
+            className="opens"
+            aria-label={`Open row ${sayCount(row)}`}
+            onClick={() => onOpen(recordId)}
+          >
+            {sayCount(row)}
+          </button>
+        ) : (
+          sayCount(row)
+        )}
       </th>
       {columns.map((column, index) => {
         const value = fromWire(cells[from + index] ?? null, column);

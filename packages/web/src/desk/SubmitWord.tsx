@@ -1,7 +1,7 @@
-import { Button, HStack, Link as ChakraLink, Text } from '@chakra-ui/react';
+import { Button, HStack, Text } from '@chakra-ui/react';
+import type { Landed } from '@varn/contract';
 import { sayCount, sayCountOf, type Filling, type Input, type LocaleFacts } from '@varn/core';
 import { memo } from 'react';
-import { Link } from 'react-router';
 import { SignedOut } from '../api/client';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
@@ -10,8 +10,8 @@ import type { Sending } from './useSubmit';
 
 interface SubmitWordProps {
   readonly sheetName: string;
-  /** Where a row of the sheet is looked at. */
-  readonly rowAddress: (row: number) => string;
+  /** Opens the record in a row of the sheet. */
+  readonly onOpenRow: (row: number) => void;
   readonly filling: Filling;
   readonly inputs: readonly Input[];
   readonly locale: LocaleFacts;
@@ -24,6 +24,12 @@ interface SubmitWordProps {
   readonly onTryNow: () => void;
   readonly onPutBack: () => void;
 }
+
+/** What became of a row of the sheet. */
+const DONE: Readonly<Partial<Record<Landed['kind'], string>>> = {
+  recordPutBack: 'put back into',
+  recordChanged: 'updated in',
+};
 
 /** Where it landed, or what is still missing. The first is told to screen readers, politely. */
 export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
@@ -43,7 +49,7 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
 });
 
 function Outcome(props: SubmitWordProps) {
-  const { sheetName, rowAddress, sending, said, inputs, locale, onTryNow, onPutBack } = props;
+  const { sheetName, onOpenRow, sending, said, inputs, locale, onTryNow, onPutBack } = props;
   switch (sending.is) {
     case 'idle':
       return null;
@@ -64,13 +70,27 @@ function Outcome(props: SubmitWordProps) {
       );
     case 'written': {
       const { row, before, after, kind } = sending.landed;
-      const done = kind === 'recordPutBack' ? 'put back into' : 'written to';
+      const done = DONE[kind] ?? 'written to';
       return (
         <Notice tone="settled">
           {said !== '' && `${said} `}
           {sayBecame(sending.landed, inputs, locale)} Row {sayCount(row)} {done} {sheetName}.{' '}
           {sayCountOf(before, 'record')} before, {sayCount(after)} now.
         </Notice>
+      );
+    }
+    case 'removed': {
+      const { row, before, after } = sending.landed;
+      return (
+        <>
+          <Notice tone="settled">
+            Row {sayCount(row)} deleted from {sheetName}; it waits in the bin.{' '}
+            {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+          </Notice>
+          <Button size="xs" variant="outline" onClick={onPutBack}>
+            Put it back
+          </Button>
+        </>
       );
     }
     case 'takenBack': {
@@ -96,9 +116,9 @@ function Outcome(props: SubmitWordProps) {
           {sending.verdicts.map(
             ({ columnId, row }) =>
               row !== undefined && (
-                <ChakraLink key={columnId} asChild flex="none" textDecoration="underline">
-                  <Link to={rowAddress(row)}>Look at row {sayCount(row)}</Link>
-                </ChakraLink>
+                <Button key={columnId} size="xs" variant="outline" onClick={() => onOpenRow(row)}>
+                  Open row {sayCount(row)}
+                </Button>
               ),
           )}
         </>

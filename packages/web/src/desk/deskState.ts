@@ -11,6 +11,10 @@ export type DeskStep =
   | { readonly is: 'entering' }
   /** Submit was pressed too early, and the form says what is missing instead of going there. */
   | { readonly is: 'heldBack' }
+  /** An update was asked for, and nothing differs from what is stored. */
+  | { readonly is: 'unchanged' }
+  /** An update was asked for before all was decided that someone else changed too. */
+  | { readonly is: 'unsettled' }
   /** An update would erase what is stored in these columns: it waits for a word. */
   | { readonly is: 'asked'; readonly erasing: readonly string[] };
 
@@ -23,7 +27,7 @@ export interface DeskState {
 
 export type DeskEvent =
   | { readonly is: 'pressed' }
-  | { readonly is: 'heldBack' }
+  | { readonly is: 'heldBack' | 'unchanged' | 'unsettled' }
   | { readonly is: 'asked'; readonly erasing: readonly string[] }
   | { readonly is: 'written'; readonly said: string }
   /** The server told of a write of this desk, which can be taken back from now on. */
@@ -41,7 +45,9 @@ export function atDesk(state: DeskState, event: DeskEvent): DeskState {
     case 'pressed':
       return { ...state, step: ENTERING, said: '' };
     case 'heldBack':
-      return { ...state, step: { is: 'heldBack' } };
+    case 'unchanged':
+    case 'unsettled':
+      return { ...state, step: { is: event.is } };
     case 'asked':
       return { ...state, step: { is: 'asked', erasing: event.erasing } };
     case 'written':

@@ -1,4 +1,4 @@
-import type { FormView } from '@varn/contract';
+import type { FormView, RecordView, SheetView } from '@varn/contract';
 import {
   fromWire,
   isTyped,
@@ -19,15 +19,24 @@ export interface OpenRecord {
   readonly cells: Readonly<Record<string, CellValue>>;
 }
 
+/** A record as the API tells it, to be corrected. */
+export function openRecord(
+  { id, revision, cells }: RecordView,
+  row: number,
+  { columns }: Pick<SheetView, 'columns'>,
+): OpenRecord {
+  const values = columns.map(
+    (column, n) => [column.id, fromWire(cells[n] ?? null, column)] as const,
+  );
+  return { id, revision, row, cells: Object.fromEntries(values) };
+}
+
 /** The last record of the form's sheet. */
 export function lastRecord({ sheet, last }: FormView): OpenRecord | null {
   const record = last.records.at(-1);
-  if (!record) return null;
-  const cells = Object.fromEntries(
-    sheet.columns.map((column, n) => [column.id, fromWire(record.cells[n] ?? null, column)]),
-  );
-  const row = sheet.headingRow + last.from + last.records.length;
-  return { id: record.id, revision: record.revision, row, cells };
+  return record
+    ? openRecord(record, sheet.headingRow + last.from + last.records.length, sheet)
+    : null;
 }
 
 /** What stands in the fields of a stored record, as it would be typed. */
@@ -42,6 +51,31 @@ export function answersOf(
       return [[id, typedValue(value, column, context.locale)]];
     }),
   );
+}
+
+/** What stands stored where something else stands in the field now, as it is shown; by input id. */
+export function storedOtherwise(
+  record: OpenRecord,
+  { prepared, context, answers }: FormFilling,
+): ReadonlyMap<string, string> {
+  const stored = answersOf(record, { prepared, context });
+  const differing = prepared.inputs.filter(
+    ({ id, column }) => isTyped(column) && (stored[id] ?? '') !== (answers[id] ?? ''),
+  );
+  return new Map(differing.map(({ id }) => [id, stored[id] ?? '']));
+}
+
+/** What a copy of a record begins with: all but what tells records apart, and days that start afresh. */
+export function copiedAnswers(
+  record: OpenRecord,
+  { prepared, context }: Pick<FormFilling, 'prepared' | 'context'>,
+): Answers {
+  const stored = answersOf(record, { prepared, context });
+  const afresh = prepared.inputs.filter(({ column, block: { start } }) => {
+    return column.settings.key === true || ['today', 'now', 'next'].includes(start?.kind ?? '');
+  });
+  const out = new Set(afresh.map(({ id }) => id));
+  return Object.fromEntries(Object.entries(stored).filter(([id]) => !out.has(id)));
 }
 
 /** Headings of columns whose stored value an update would erase, as their fields are hidden now. */

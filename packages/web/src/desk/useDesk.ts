@@ -1,17 +1,21 @@
-import type { FormView, Landed } from '@varn/contract';
+import type { FormView, Landed, RowsView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
-import { afterMessage, type Filling } from '@varn/core';
-import { useCallback, useEffect, useMemo, useReducer } from 'react';
+import { afterMessage, nameOfRecord, type Filling } from '@varn/core';
+import { useEffect, useMemo, useReducer } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { addresses } from '../addresses';
+import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { focusFirstField } from '../form/focus';
 import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { atDesk, BLANK_DESK, type DeskState } from './deskState';
-import { answersOf, erasedBy, type OpenRecord } from './openRecord';
+import { answersOf, copiedAnswers, erasedBy, storedOtherwise, type OpenRecord } from './openRecord';
 import { useBegunRecord, type BegunRecord } from './useBegunRecord';
+import type { Carried, DeskPlace } from './useDeskPlace';
+import { useSettling, type Settling } from './useSettling';
 import { useSubmit, type Sending, type SentSubmit } from './useSubmit';
 
 export interface DeskProps {
@@ -24,7 +28,7 @@ export interface DeskProps {
   readonly onTakeNewer: () => void;
   /** The stored record that is being corrected; `null` for a new one. */
   readonly record: OpenRecord | null;
-  readonly onRecord: (record: OpenRecord | null) => void;
+  readonly place: DeskPlace;
   readonly begun: Begun<BegunRecord>;
 }
 
@@ -37,8 +41,24 @@ export interface Desk extends DeskState {
   /** Whether what was begun here before has come back. */
   readonly isBack: boolean;
   readonly refusals: ReadonlyMap<string, Refusal>;
-  readonly rowAddress: (row: number) => string;
+  /** What others did to the record meanwhile. */
+  readonly settling: Settling;
+  /** What is stored where something else stands in the form, by input id. */
+  readonly stored: ReadonlyMap<string, string>;
+  /** What the stored record is called. */
+  readonly name: string;
   readonly submit: () => void;
+  /** Updates the record, and steps on. */
+  readonly submitAndStep: () => void;
+  readonly remove: () => void;
+  readonly duplicate: () => void;
+  /** What was typed over a stored record becomes a new one. */
+  readonly enterAsNew: () => void;
+  /** Opens the record that was written last. */
+  readonly openLast: () => void;
+  readonly openRow: (row: number) => void;
+  /** An older state was put back: the record stands here as it is by now. */
+  readonly broughtBack: (landed: Landed) => void;
   /** Updates the record although it erases something. */
   readonly updateAllTheSame: () => void;
   readonly clear: () => void;
@@ -48,22 +68,30 @@ export interface Desk extends DeskState {
 }
 
 export function useDesk(props: DeskProps): Desk {
-  const { form, role, isNewer, onTakeNewer, record, onRecord, begun } = props;
+  const { form, role, isNewer, onTakeNewer, record, place, begun } = props;
   const { workbookId = '' } = useParams();
   const navigate = useNavigate();
   const mayEnter = mayAs(role, 'clerk');
   const filled = useFilling(form, { stored: record ? (at) => answersOf(record, at) : undefined });
   const kept = useBegunRecord(begun, filled, record);
-  const { sending, submit, resend, update, undo, tryNow, forget } = useSubmit(form, {
+  const settling = useSettling(record, filled, form.sheet);
+  const base = settling.base ?? record;
+  const { carried, copied } = place.opened;
+  const { sending, submit, resend, update, undo, remove, tryNow, forget } = useSubmit(form, {
     ...kept,
     writeId: begun.id,
     onIdUsed: begun.renew,
+    begins: carried?.sending,
   });
-  const [state, tell] = useReducer(atDesk, BLANK_DESK);
+  const [state, tell] = useReducer(atDesk, carried?.desk ?? BLANK_DESK);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
   const { entering = {}, after = {} } = form.definition;
-  const sheetAddress = addresses.sheet(workbookId, form.sheet.id);
-  const rowAddress = useCallback((row: number) => `${sheetAddress}?row=${row}`, [sheetAddress]);
+  const { locale } = filled.context;
+  const stored = useMemo(
+    () => (base ? storedOtherwise(base, filled) : NOTHING_OTHERWISE),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of what it reads only these change
+    [base, filled.answers, filled.prepared, filled.context],
+  );
 
   useEffect(() => {
     if (!filled.isLoading) focusFirstField();
@@ -77,19 +105,39 @@ export function useDesk(props: DeskProps): Desk {
   useEffect(() => {
     if (isNewer && !filled.begun && !busy) onTakeNewer();
   }, [isNewer, filled.begun, busy, onTakeNewer]);
+  const fillInCopied = useSteady(() => {
+    for (const [id, text] of Object.entries(copied?.answers ?? {})) filled.type(id, text);
+  });
+  useEffect(() => {
+    if (!filled.isLoading && !record && copied) fillInCopied();
+  }, [filled.isLoading, record, copied, fillInCopied]);
 
-  const written = (landed: Landed, sent: Filling): void => {
-    tell({ is: 'written', said: afterMessage(filled.prepared, sent, filled.context.locale) });
-    if (record) onRecord(null);
-    else filled.next();
+  /** What is still to be read when another record stands here. */
+  const carrying = (now: Sending, landed: Landed, said: string): Carried => ({
+    sending: now,
+    desk: atDesk(atDesk({ ...state, said }, { is: 'landed', landed }), { is: 'written', said }),
+  });
+
+  const written = (landed: Landed, sent: Filling, thenOn = false): void => {
+    const said = afterMessage(filled.prepared, sent, locale);
+    tell({ is: 'written', said });
     if (isNewer) onTakeNewer();
-    if (after.then === 'record') void navigate(rowAddress(landed.row));
-    else if (after.then === 'close') void navigate(addresses.contents(workbookId));
+    if (record) {
+      const carry = carrying({ is: 'written', landed }, landed, said);
+      if (thenOn) place.step('on', carry);
+      else if (place.view !== '') place.goTo(record.id, carry);
+      else place.goToNew({ carried: carry });
+      return;
+    }
+    filled.next();
+    if (after.then === 'record') {
+      void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
+    } else if (after.then === 'close') void navigate(addresses.contents(workbookId));
     else focusFirstField();
   };
 
-  const send = (isMeant: boolean): void => {
-    if (busy || !mayEnter || filled.isLoading) return;
+  const send = (isMeant: boolean, thenOn = false): void => {
+    if (busy || !mayEnter || filled.isLoading || settling.isGone) return;
     tell({ is: 'pressed' });
     const { filling: now, sent } = filled.submitNow();
     const [first] = now.verdicts;
@@ -100,14 +148,23 @@ export function useDesk(props: DeskProps): Desk {
       else filled.jump(first.fieldId);
       return;
     }
-    const then = (landed: Landed): void => written(landed, now);
-    if (!record) {
+    const then = (landed: Landed): void => written(landed, now, thenOn);
+    if (!base) {
       submit(sent, then);
       return;
     }
-    const erasing = erasedBy(record, filled, now);
+    if (settling.contests.length > 0) {
+      tell({ is: 'unsettled' });
+      return;
+    }
+    if (stored.size === 0) {
+      if (thenOn) place.step('on');
+      else tell({ is: 'unchanged' });
+      return;
+    }
+    const erasing = erasedBy(base, filled, now);
     if (erasing.length > 0 && !isMeant) tell({ is: 'asked', erasing });
-    else update(record, sent, then);
+    else update(base, sent, then);
   };
 
   const refusals = useRefusals(sending, filled.jump);
@@ -119,6 +176,15 @@ export function useDesk(props: DeskProps): Desk {
     if (unanswered) onResend(unanswered);
   }, [unanswered, onResend]);
 
+  /** Goes to what was taken back or put back, where it is a record that stands in the sheet. */
+  const afterUndo = (landed: Landed): void => {
+    if (landed.kind === 'recordRemoved') return;
+    const now: Sending = { is: 'written', landed };
+    if (record || landed.kind === 'recordPutBack') {
+      place.goTo(landed.recordId, { sending: now, desk: { ...state, said: '' } });
+    }
+  };
+
   return {
     ...state,
     filled,
@@ -127,9 +193,46 @@ export function useDesk(props: DeskProps): Desk {
     mayEnter,
     isBack,
     refusals,
-    rowAddress,
+    settling,
+    stored,
+    name: base ? nameOfRecord(base.cells, form.sheet.columns, locale) : '',
     submit: useSteady(() => send(false)),
+    submitAndStep: useSteady(() => send(false, true)),
     updateAllTheSame: useSteady(() => send(true)),
+    remove: useSteady(() => {
+      if (!base || busy) return;
+      remove(base, (landed) => {
+        const carry = carrying({ is: 'removed', landed }, landed, '');
+        begun.keep(null);
+        if (place.opened.at === null) place.goToNew({ carried: carry });
+        else place.step('on', carry);
+      });
+    }),
+    duplicate: useSteady(() => {
+      if (!base) return;
+      const from = nameOfRecord(base.cells, form.sheet.columns, locale);
+      place.goToNew({ copied: { answers: copiedAnswers(base, filled), from } });
+    }),
+    enterAsNew: useSteady(() => {
+      place.goToNew({ copied: { answers: filled.answers, from: '' } });
+    }),
+    openLast: useSteady(() => {
+      const last = state.acts.findLast((act) => act.is === 'written');
+      const isThere = last?.is === 'written' && last.landed.kind !== 'recordRemoved';
+      if (isThere) place.goTo(last.landed.recordId);
+      else place.step('last');
+    }),
+    openRow: useSteady((row: number) => {
+      const { sheet } = form;
+      const path = paths.rows(sheet.id, Math.max(0, row - sheet.headingRow - 1), 1);
+      get<RowsView>(path)
+        .then(({ records: [found] }) => found && place.goTo(found.id))
+        .catch((error: unknown) => tell({ is: 'written', said: sayError(error) }));
+    }),
+    broughtBack: useSteady((landed: Landed) => {
+      begun.keep(null);
+      place.goTo(landed.recordId, carrying({ is: 'written', landed }, landed, ''));
+    }),
     clear: useSteady(() => {
       const before = filled.clear();
       tell({ is: 'cleared', filled: filled.begun ? before : null });
@@ -140,7 +243,7 @@ export function useDesk(props: DeskProps): Desk {
       const last = state.acts.at(-1);
       if (!last) return;
       tell({ is: 'takenBack' });
-      if (last.is === 'written') undo(last.landed);
+      if (last.is === 'written') undo(last.landed, afterUndo);
       else {
         filled.bringBack(last.filled);
         focusFirstField();
@@ -148,10 +251,16 @@ export function useDesk(props: DeskProps): Desk {
     }),
     putBack: useSteady(() => {
       if (sending.is === 'takenBack') undo(sending.landed);
+      else if (sending.is === 'removed') {
+        tell({ is: 'takenBack' });
+        undo(sending.landed, afterUndo);
+      }
     }),
     tryNow: useSteady(tryNow),
   };
 }
+
+const NOTHING_OTHERWISE: ReadonlyMap<string, string> = new Map();
 
 /** What the server refused, by input; goes to the first of them. */
 function useRefusals(

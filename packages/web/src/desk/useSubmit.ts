@@ -1,6 +1,7 @@
 import type {
   FormView,
   Landed,
+  MoveRecord,
   Submit,
   Undo,
   UpdateRecord,
@@ -25,6 +26,8 @@ export type Sending =
   | { readonly is: 'notWritten'; readonly why: NoAnswer }
   | { readonly is: 'written'; readonly landed: Landed }
   | { readonly is: 'takenBack'; readonly landed: Landed }
+  /** A stored record went to the bin. */
+  | { readonly is: 'removed'; readonly landed: Landed }
   | {
       readonly is: 'refused';
       readonly message: string;
@@ -43,7 +46,7 @@ export interface SentSubmit {
 type Then = (landed: Landed) => void;
 
 interface Write extends Omit<SentSubmit, 'body'> {
-  readonly body: SentSubmit['body'] | Undo;
+  readonly body: SentSubmit['body'] | Undo | MoveRecord;
   readonly then: Then;
   /** Told when the server has answered. */
   readonly onAnswered?: ((isWritten: boolean) => void) | undefined;
@@ -54,6 +57,8 @@ interface SubmitOptions {
   readonly writeId: string;
   /** Writes trial records with the draft, where that is being tried. */
   readonly trial?: boolean;
+  /** What is still to be read of the record before. */
+  readonly begins?: Sending | undefined;
   readonly onSent?: (sent: SentSubmit) => void;
   readonly onAnswered?: (isWritten: boolean) => void;
   /** Told that the write id was used by another window: it needs a new one. */
@@ -72,19 +77,21 @@ const WRITTEN_THERE =
  */
 export function useSubmit(
   form: FormView,
-  { writeId, trial = false, onSent, onAnswered, onIdUsed }: SubmitOptions,
+  { writeId, trial = false, begins, onSent, onAnswered, onIdUsed }: SubmitOptions,
 ): {
   sending: Sending;
   submit: (sent: Submission['sent'], then: Then) => void;
   /** Sends what got no answer again, as it was. */
   resend: (sent: SentSubmit, then: Then) => void;
   update: (record: { id: string; revision: number }, sent: Submission['sent'], then: Then) => void;
-  undo: (landed: Landed) => void;
+  /** Sends a stored record to the bin. */
+  remove: (record: { id: string; revision: number }, then: Then) => void;
+  undo: (landed: Landed, then?: Then) => void;
   tryNow: () => void;
   forget: () => void;
 } {
   const { mutate } = useSWRConfig();
-  const [sending, setSending] = useState<Sending>({ is: 'idle' });
+  const [sending, setSending] = useState<Sending>(begins ?? { is: 'idle' });
   const isBusy = useRef(false);
   const isGone = useRef(false);
   const goOn = useRef<() => void>(() => undefined);
@@ -177,16 +184,27 @@ export function useSubmit(
         },
         then,
       ),
-    undo: (undone) =>
+    remove: ({ id, revision }, then) =>
+      begin({
+        path: paths.removeRecord(form.sheet.id, id),
+        body: { writeId: newId(), revision },
+        then: (landed) => {
+          setSending({ is: 'removed', landed });
+          then(landed);
+        },
+      }),
+    undo: (undone, then) =>
       begin({
         path: paths.undo(workbookId),
         body: { writeId: newId(), undoes: undone.writeId },
-        then: (landed) =>
+        then: (landed) => {
           setSending(
             landed.kind === 'recordRemoved'
               ? { is: 'takenBack', landed }
               : { is: 'written', landed },
-          ),
+          );
+          then?.(landed);
+        },
       }),
     tryNow: () => goOn.current(),
     forget: () => setSending({ is: 'idle' }),

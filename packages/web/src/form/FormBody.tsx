@@ -39,6 +39,8 @@ interface FormBodyProps {
   readonly onEnterColumn: (columnId: string) => void;
   /** What was refused when it was submitted, by input id. */
   readonly refusals?: ReadonlyMap<string, Refusal>;
+  /** What is stored where something else stands now, by input id. */
+  readonly stored?: ReadonlyMap<string, string>;
   /** What stands around each block, where it is being laid out. */
   readonly wrap?: (block: Block, part: ReactNode, span: number) => ReactNode;
   /** Shows every page and every block, whatever its condition. */
@@ -141,6 +143,7 @@ function Page({
   readOnly,
   onEnterColumn,
   refusals,
+  stored,
   wrap,
   page,
   whole,
@@ -184,6 +187,7 @@ function Page({
       untouched: atStart,
       awaited,
       suggested: filling.suggested[id] ?? '',
+      stored: stored?.get(id) ?? null,
     };
   };
   const actions: FieldActions = {

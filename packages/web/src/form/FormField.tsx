@@ -31,6 +31,8 @@ export interface InputState {
   readonly awaited: boolean;
   /** What is suggested while the field is blank. */
   readonly suggested: string;
+  /** What is stored, where something else stands here now; `null` where nothing differs. */
+  readonly stored: string | null;
 }
 
 interface FormFieldProps extends InputState, FieldActions {
@@ -52,6 +54,10 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
   const field = useRef<HTMLDivElement>(null);
   const onUse = (): void => {
     onText(suggested);
+    focusField(id);
+  };
+  const onPutBack = (): void => {
+    onText(props.stored ?? '');
     focusField(id);
   };
   // A value that comes while one is in its field is replaced by typing, as one that stood there is.
@@ -76,9 +82,11 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
         if (beginning !== '') selectTyped(target);
       }}
       onKeyDown={(event) => {
-        if (suggested === '' || !event.altKey || event.code !== 'KeyU' || readOnly) return;
+        if (!event.altKey || readOnly) return;
+        if (event.code === 'KeyU' && suggested !== '') onUse();
+        else if (event.code === 'KeyB' && props.stored !== null) onPutBack();
+        else return;
         event.preventDefault();
-        onUse();
       }}
       onBlur={(event) => {
         // Moving between the parts of one field is not leaving it.
@@ -100,6 +108,18 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             onClick={onUse}
           >
             Use {suggested}
+          </button>
+        )}
+        {props.stored !== null && !readOnly && (
+          <button
+            type="button"
+            className="field-stored"
+            tabIndex={-1}
+            aria-keyshortcuts="Alt+B"
+            title="Put back what is stored (Alt+B)"
+            onClick={onPutBack}
+          >
+            was {props.stored === '' ? 'blank' : props.stored.slice(0, 60)}
           </button>
         )}
         {required && <span className="field-required">required</span>}

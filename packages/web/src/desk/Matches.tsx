@@ -1,0 +1,272 @@
+import { Box, Text, useMediaQuery } from '@chakra-ui/react';
+import type { RecordView, SheetView } from '@varn/contract';
+import {
+  columnLetters,
+  fromWire,
+  keyColumnsOf,
+  kindOf,
+  sayCount,
+  sayCountOf,
+  showValue,
+  type Column,
+  type LocaleFacts,
+} from '@varn/core';
+import { ArrowDown, ArrowUp } from 'lucide-react';
+import { memo, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useRecent } from '../api/recent';
+import { useRecords } from '../sheet/useRows';
+import { KindGlyph } from '../ui/KindGlyph';
+import './landing.css';
+
+const ROW_HEIGHT = 26;
+const CARD_HEIGHT = 74;
+/** Rows drawn at once, and how many of them stand above those in view. */
+const MOST_IN_VIEW = 40;
+const AROUND = 6;
+/** Columns a card tells beside the record's name. */
+const ON_CARD = 3;
+/** From this width on the matches stand as a table. */
+const WIDE = '(min-width: 48rem)';
+
+export interface MatchOrder {
+  readonly columnId: string;
+  readonly falling: boolean;
+}
+
+interface MatchesProps {
+  readonly sheet: SheetView;
+  readonly locale: LocaleFacts;
+  /** The question as rows are asked for. */
+  readonly view: string;
+  /** The record that stands in the form. */
+  readonly openId: string | null;
+  /** @param at its place among the matches */
+  readonly onOpen: (at: number) => void;
+  readonly order: MatchOrder | null;
+  readonly onOrder: (order: MatchOrder | null) => void;
+}
+
+/** The records a question finds, in the landing row's place: Enter or a click opens one. */
+export function Matches(props: MatchesProps) {
+  const { sheet, view, openId, onOpen } = props;
+  const [wide] = useMediaQuery([WIDE], { ssr: false });
+  const height = wide ? ROW_HEIGHT : CARD_HEIGHT;
+  const { scroller, first, last, onScroll, showPlace } = useWindow(height);
+  const records = useRecords(sheet.id, first, view);
+  const count = records.count ?? 0;
+  const [at, setAt] = useState(0);
+  const active = Math.min(at, Math.max(0, count - 1));
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const steps: Readonly<Record<string, number>> = {
+      ArrowDown: active + 1,
+      ArrowUp: active - 1,
+      PageDown: active + 5,
+      PageUp: active - 5,
+      Home: 0,
+      End: count - 1,
+    };
+    const to = steps[event.key];
+    if (event.key === 'Enter') onOpen(active);
+    else if (to === undefined) return;
+    else {
+      const next = Math.min(Math.max(0, to), count - 1);
+      setAt(next);
+      showPlace(next);
+    }
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const from = Math.min(first, Math.max(0, count - 1));
+  const to = Math.min(last, count);
+  const places = Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
+  const [before, after] = [from * height, Math.max(0, count - to) * height];
+  const rowOf = (place: number) => ({
+    place,
+    record: records.at(place),
+    row: records.gridRowAt(place),
+    isOpen: records.at(place)?.id === openId,
+    isAt: place === active,
+    onOpen,
+  });
+  return (
+    <Box
+      className="landing matches"
+      ref={scroller}
+      tabIndex={0}
+      role="region"
+      aria-label={`Matches: ${sayCountOf(count, 'record')}`}
+      onKeyDown={onKeyDown}
+      onScroll={onScroll}
+    >
+      {wide ? (
+        <MatchTable {...props} before={before} after={after}>
+          {places.map((place) => (
+            <MatchRow key={place} {...rowOf(place)} columns={sheet.columns} locale={props.locale} />
+          ))}
+        </MatchTable>
+      ) : (
+        <ul className="match-cards" style={{ paddingTop: before, paddingBottom: after }}>
+          {places.map((place) => (
+            <MatchCard key={place} {...rowOf(place)} sheet={sheet} locale={props.locale} />
+          ))}
+        </ul>
+      )}
+      {count === 0 && records.count !== undefined && (
+        <Text p="3" color="ink.soft">
+          No record answers to this question.
+        </Text>
+      )}
+    </Box>
+  );
+}
+
+/** The rows of a list that are in view, and a few around them. */
+function useWindow(height: number) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const [first, setFirst] = useState(0);
+  return {
+    scroller,
+    first,
+    last: first + MOST_IN_VIEW,
+    onScroll: () =>
+      setFirst(Math.max(0, Math.floor((scroller.current?.scrollTop ?? 0) / height) - AROUND)),
+    /** Scrolls as far as is needed to have a row in view, under the heading. */
+    showPlace: (place: number) => {
+      const box = scroller.current;
+      if (!box) return;
+      const top = place * height;
+      if (top < box.scrollTop) box.scrollTop = top;
+      else if (top + 3 * height > box.scrollTop + box.clientHeight) {
+        box.scrollTop = top + 3 * height - box.clientHeight;
+      }
+    },
+  };
+}
+
+interface MatchTableProps extends MatchesProps {
+  readonly before: number;
+  readonly after: number;
+  readonly children: ReactNode;
+}
+
+function MatchTable({ sheet, order, onOrder, before, after, children }: MatchTableProps) {
+  return (
+    <table>
+      <thead>
+        <tr>
+          <td className="number">Row</td>
+          {sheet.columns.map((column, n) => {
+            const isBy = order?.columnId === column.id;
+            const next = !isBy
+              ? { columnId: column.id, falling: false }
+              : order.falling
+                ? null
+                : { columnId: column.id, falling: true };
+            return (
+              <th
+                key={column.id}
+                scope="col"
+                className={kindOf(column).align}
+                aria-sort={isBy ? (order.falling ? 'descending' : 'ascending') : undefined}
+              >
+                <button type="button" className="sorting" onClick={() => onOrder(next)}>
+                  <span className="letters">{columnLetters(n)}</span>
+                  <span className="heading">
+                    <KindGlyph kind={column.kind} size={12} /> {column.heading}
+                    {isBy &&
+                      (order.falling ? (
+                        <ArrowDown size={12} aria-hidden />
+                      ) : (
+                        <ArrowUp size={12} aria-hidden />
+                      ))}
+                  </span>
+                </button>
+              </th>
+            );
+          })}
+        </tr>
+      </thead>
+      <tbody>
+        <tr aria-hidden style={{ height: before }} />
+        {children}
+        <tr aria-hidden style={{ height: after }} />
+      </tbody>
+    </table>
+  );
+}
+
+interface MatchRowProps {
+  readonly place: number;
+  readonly record: RecordView | undefined;
+  readonly row: number | undefined;
+  readonly isOpen: boolean;
+  readonly isAt: boolean;
+  readonly onOpen: (at: number) => void;
+  readonly columns: readonly Column[];
+  readonly locale: LocaleFacts;
+}
+
+const MatchRow = memo(function MatchRow(props: MatchRowProps) {
+  const { place, record, row, isOpen, isAt, onOpen, columns, locale } = props;
+  const recent = useRecent();
+  const name = `stored${isOpen ? ' open' : ''}${isAt ? ' at' : ''}${record && recent.has(record.id) ? ' recent' : ''}`;
+  return (
+    <tr className={name} onClick={() => onOpen(place)} aria-current={isOpen ? 'true' : undefined}>
+      <th className="number" scope="row">
+        {row === undefined ? '' : sayCount(row)}
+      </th>
+      {columns.map((column, n) => {
+        const value = record ? fromWire(record.cells[n] ?? null, column) : null;
+        return (
+          <td
+            key={column.id}
+            className={typeof value === 'string' ? 'start' : kindOf(column).align}
+          >
+            <span>{record ? showValue(value, column, locale).slice(0, 200) : '…'}</span>
+          </td>
+        );
+      })}
+    </tr>
+  );
+});
+
+interface MatchCardProps extends Omit<MatchRowProps, 'columns'> {
+  readonly sheet: SheetView;
+}
+
+/** On a phone: the key, and the first columns that hold something. */
+function MatchCard({ place, record, row, isOpen, onOpen, sheet, locale }: MatchCardProps) {
+  const shown = useMemo(() => {
+    if (!record) return [];
+    return sheet.columns
+      .map((column, n) => ({
+        column,
+        text: showValue(fromWire(record.cells[n] ?? null, column), column, locale),
+      }))
+      .filter(({ text }) => text !== '');
+  }, [record, sheet.columns, locale]);
+  const keys = new Set(keyColumnsOf(sheet.columns).map(({ id }) => id));
+  const [name, ...rest] = [...shown].sort(
+    (a, b) => Number(keys.has(b.column.id)) - Number(keys.has(a.column.id)),
+  );
+  return (
+    <li className={isOpen ? 'open' : undefined}>
+      <button
+        type="button"
+        onClick={() => onOpen(place)}
+        aria-current={isOpen ? 'true' : undefined}
+      >
+        <span className="match-name">
+          {name?.text ?? '…'}
+          <small>{row === undefined ? '' : `row ${sayCount(row)}`}</small>
+        </span>
+        <span className="match-beside">
+          {rest
+            .slice(0, ON_CARD)
+            .map(({ column, text }) => `${column.heading}: ${text.slice(0, 40)}`)
+            .join(' · ')}
+        </span>
+      </button>
+    </li>
+  );
+}
