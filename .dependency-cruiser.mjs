@@ -56,6 +56,7 @@ const FLOORS = {
     'form',
     'sheet',
     'desk',
+    'history',
     'bringIn',
     'workbooks',
     'compose',

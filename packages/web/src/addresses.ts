@@ -14,6 +14,11 @@ export const addresses = {
     const query = new URLSearchParams(from).toString();
     return `/workbooks/${workbookId}/lay-out${query === '' ? '' : `?${query}`}`;
   },
+  /** A record opened at the desk of a form. */
+  record: (workbookId: string, formId: string, recordId: string) =>
+    `/workbooks/${workbookId}/forms/${formId}?record=${encodeURIComponent(recordId)}`,
+  history: (workbookId: string) => `/workbooks/${workbookId}/history`,
+  bin: (workbookId: string) => `/workbooks/${workbookId}/bin`,
   bringIn: (workbookId?: string) =>
     workbookId ? `/workbooks/${workbookId}/bring-in` : '/bring-in',
 } as const;

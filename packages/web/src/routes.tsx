@@ -37,6 +37,14 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
           },
           {
+            path: 'workbooks/:workbookId/history',
+            lazy: async () => ({ Component: (await import('./history/HistoryPage')).HistoryPage }),
+          },
+          {
+            path: 'workbooks/:workbookId/bin',
+            lazy: async () => ({ Component: (await import('./history/BinPage')).BinPage }),
+          },
+          {
             path: 'workbooks/:workbookId/add-sheet',
             lazy: async () => ({
               Component: (await import('./workbooks/AddSheetPage')).AddSheetPage,

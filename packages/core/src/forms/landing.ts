@@ -1,5 +1,5 @@
 import { formatRunningNumber, kindOf, PLAIN_PATTERN, showValue, type Column } from '../kinds';
-import type { LocaleFacts } from '../values';
+import type { Cells, LocaleFacts } from '../values';
 import type { ColumnsById } from './definition';
 import type { Filling } from './filling';
 import type { PreparedForm } from './prepared';
@@ -21,24 +21,27 @@ export interface LandingFacts {
   readonly locale: LocaleFacts;
   /** The running number each column would give next, if nobody else writes before. */
   readonly nextNumbers: Readonly<Record<string, number>>;
+  /** Of a stored record that is corrected: its cells as they are, and the columns the form writes. */
+  readonly stored?: { readonly cells: Cells; readonly written: ReadonlySet<string> } | undefined;
 }
 
 /** The row about to be written, one cell per column of the sheet, in the sheet's order. */
 export function landingRow(
   columns: readonly Column[],
   filling: Filling,
-  { locale, nextNumbers }: LandingFacts,
+  { locale, nextNumbers, stored }: LandingFacts,
 ): LandingCell[] {
   const verdicts = new Map(filling.verdicts.map((verdict) => [verdict.columnId, verdict.problem]));
   return columns.map((column): LandingCell => {
     const columnId = column.id;
-    const byVarn = expected(column, nextNumbers);
+    const byVarn = stored ? null : expected(column, nextNumbers);
     if (byVarn !== null) return { columnId, state: 'byVarn', text: byVarn };
     if (filling.awaited.has(columnId)) return { columnId, state: 'awaited', text: '' };
     const problem = verdicts.get(columnId);
     if (problem?.code === 'required') return { columnId, state: 'missing', text: '' };
     if (problem && problem.code !== 'nothingTyped') return { columnId, state: 'refused', text: '' };
-    const value = filling.cells[columnId] ?? filling.computed[columnId] ?? null;
+    const kept = stored && !stored.written.has(columnId) ? stored.cells[columnId] : null;
+    const value = filling.cells[columnId] ?? filling.computed[columnId] ?? kept ?? null;
     return value === null
       ? { columnId, state: 'blank', text: '' }
       : { columnId, state: 'value', text: showValue(value, column, locale) };

@@ -21,6 +21,7 @@ const DOORS: Readonly<Record<string, string>> = {
   grid: 'Grid',
   file: 'File',
   undo: 'Undo',
+  structure: 'Workbook',
 };
 
 /** Tells what happened to a record, and who did what in a workbook. */

@@ -191,7 +191,7 @@ export class MatchesWriter {
     const value = calculation.trial(sheet.id, result);
     return (slot) => {
       if (!model.isTaken(slot)) return { value: null, doubts: [] };
-      const given = value(slot);
+      const given = asKept(value(slot));
       if (given === null || isErrorValue(given) || isOfKind(given, column)) {
         return judgeCell({ value: given }, column, ground);
       }
@@ -205,6 +205,10 @@ export class MatchesWriter {
     return { sheet, model: await this.cache.model(sheetId) };
   }
 }
+
+/** A number as cells keep it, with 15 digits: 8.14 and not 8.139999999999999. */
+const asKept = (value: CellValue): CellValue =>
+  typeof value === 'number' ? Number(value.toPrecision(15)) : value;
 
 const changes = ({ before, after, message }: Planned): boolean =>
   message === '' && JSON.stringify(before) !== JSON.stringify(after);

@@ -94,6 +94,7 @@ export function Preview({ draft, form, onBeforeTrial, onTried, onRemoveTrials }:
             inputs={state.prepared.inputs}
             onJump={state.jump}
             isHeldBack={false}
+            ready="Ready to submit"
           />
           <Box flex="1" />
           {draft.trials > 0 && (

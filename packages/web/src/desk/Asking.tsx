@@ -173,6 +173,7 @@ function ConditionField({ column, says, count, problem, suggestions, onSay }: Co
       </Flex>
       <Input
         id={id}
+        aria-label={heading}
         size="sm"
         bg="paper"
         borderColor={problem ? 'madder' : 'edge'}

@@ -61,7 +61,7 @@ export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
               ? 'New record'
               : 'Reading only'}
       </Badge>
-      <Text color="ink.soft" hideBelow="md">
+      <Text color="ink.soft" hideBelow="2xl">
         {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
       </Text>
       <Box flex="1" />

@@ -1,8 +1,8 @@
 import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { mayAs, type Role } from '@varn/contract/roles';
-import { NO_QUESTION, sayCountOf } from '@varn/core';
-import { useState, type KeyboardEvent } from 'react';
+import { isTyped, kindOf, NO_QUESTION, sayCountOf } from '@varn/core';
+import { useMemo, useState, type KeyboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
@@ -190,6 +190,7 @@ function AtDesk(props: DeskProps) {
             record={desk.settling.base ?? record}
             sheet={sheet}
             locale={locale}
+            timeZone={form.timeZone}
             mayEnter={mayEnter}
             onBroughtBack={desk.broughtBack}
             onClose={() => setHistoryOpen(false)}
@@ -247,6 +248,11 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
   const { filled, busy, mayEnter, settling } = desk;
   const { question, view } = place;
   const isSame = place.opened.record?.id === record?.id;
+  const base = settling.base ?? record;
+  const filledIn = useMemo(
+    () => (base ? filledInOf(base, form.sheet) : undefined),
+    [base, form.sheet],
+  );
   const opened: Opened = { ...place.opened, record, at: isSame ? place.opened.at : null };
   return (
     <>
@@ -275,6 +281,8 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       <SettlingPart
         settling={settling}
         inputs={filled.prepared.inputs}
+        locale={form.locale}
+        timeZone={form.timeZone}
         onEnterAsNew={desk.enterAsNew}
       />
       {!filled.isLoading && (
@@ -285,6 +293,7 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
           onEnterColumn={onEnterColumn}
           refusals={desk.refusals}
           stored={desk.stored}
+          filledIn={filledIn}
         />
       )}
       {shownPages(form.definition, filled.filling).length > 1 && (
@@ -294,6 +303,12 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       )}
     </>
   );
+}
+
+/** The cells that Varn filled in. */
+function filledInOf({ cells }: OpenRecord, { columns }: FormView['sheet']): OpenRecord['cells'] {
+  const ids = columns.filter((column) => kindOf(column).filledBy === 'varn').map(({ id }) => id);
+  return Object.fromEntries(ids.map((id) => [id, cells[id] ?? null]));
 }
 
 interface DeskFootProps {
@@ -310,6 +325,12 @@ function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
   const { filling, prepared, context, jump } = desk.filled;
   const { locale } = context;
   const { isAsking, view } = place;
+  const base = desk.settling.base ?? record;
+  const landing = useMemo(() => {
+    if (!base) return null;
+    const typed = prepared.inputs.filter(({ column }) => isTyped(column));
+    return { ...base, written: new Set(typed.map(({ column }) => column.id)) };
+  }, [base, prepared]);
   return (
     <Box as="footer" flex="none" borderTopWidth="1px">
       {!isAsking && (
@@ -324,6 +345,7 @@ function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
             sending={desk.sending}
             said={desk.said}
             isHeldBack={desk.step.is === 'heldBack'}
+            ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}
             onTryNow={desk.tryNow}
             onPutBack={desk.putBack}
           />
@@ -335,6 +357,7 @@ function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
           filling={filling}
           locale={locale}
           columnId={columnId}
+          record={landing}
           onOpen={place.goTo}
         />
       ) : (

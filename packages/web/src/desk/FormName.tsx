@@ -29,7 +29,7 @@ export function FormName({ form }: { form: FormView }) {
         onValueCommit={({ value }) => void rename(value)}
         activationMode="dblclick"
         w="auto"
-        hideBelow="md"
+        hideBelow="2xl"
         size="sm"
         maxLength={200}
       >

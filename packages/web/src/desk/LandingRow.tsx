@@ -8,6 +8,7 @@ import {
   rowOfPosition,
   sayCount,
   showValue,
+  type Cells,
   type Column,
   type Filling,
   type LandingCell,
@@ -19,8 +20,8 @@ import { KindGlyph } from '../ui/KindGlyph';
 import './landing.css';
 import { stripWindow } from './stripWindow';
 
-/** From this width on the strip of the sheet has room. */
-const WIDE = '(min-width: 48rem)';
+/** From this width and height on the strip of the sheet has room. */
+const WIDE = '(min-width: 48rem) and (min-height: 36rem)';
 
 /** How many of the stored records stand above the row about to be written. */
 const STORED_SHOWN = 3;
@@ -34,12 +35,21 @@ const WORDS: Readonly<Record<LandingCell['state'], string>> = {
   byVarn: '',
 };
 
+/** A stored record as it stands, and the columns that the form writes. */
+export interface LandingRecord {
+  readonly row: number;
+  readonly cells: Cells;
+  readonly written: ReadonlySet<string>;
+}
+
 interface LandingRowProps {
   readonly form: FormView;
   readonly filling: Filling;
   readonly locale: LocaleFacts;
   /** The column of the field that has the focus. */
   readonly columnId: string | null;
+  /** The stored record that is corrected; none where a new one is entered. */
+  readonly record?: LandingRecord | null;
   /** Opens a stored record in the form; absent where none can be. */
   readonly onOpen?: (recordId: string) => void;
 }
@@ -49,11 +59,11 @@ interface LandingRowProps {
  * be stored. No live region: it changes at each key, and who listens hears the fields.
  */
 export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
-  const { form, filling, locale, columnId, onOpen } = props;
+  const { form, filling, locale, columnId, onOpen, record = null } = props;
   const { sheet, last, nextNumbers } = form;
   const cells = useMemo(
-    () => landingRow(sheet.columns, filling, { locale, nextNumbers }),
-    [sheet.columns, filling, locale, nextNumbers],
+    () => landingRow(sheet.columns, filling, { locale, nextNumbers, stored: record ?? undefined }),
+    [sheet.columns, filling, locale, nextNumbers, record],
   );
   const [wide] = useMediaQuery([WIDE], { ssr: false });
   return wide ? (
@@ -63,10 +73,16 @@ export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
       cells={cells}
       columnId={columnId}
       locale={locale}
+      record={record}
       onOpen={onOpen}
     />
   ) : (
-    <Folded columns={sheet.columns} cells={cells} row={rowOfPosition(sheet, sheet.count)} />
+    <Folded
+      columns={sheet.columns}
+      cells={cells}
+      row={record?.row ?? rowOfPosition(sheet, sheet.count)}
+      isStored={record !== null}
+    />
   );
 });
 
@@ -75,10 +91,11 @@ interface StripProps extends Pick<FormView, 'last'> {
   readonly cells: readonly LandingCell[];
   readonly columnId: string | null;
   readonly locale: LocaleFacts;
+  readonly record: LandingRecord | null;
   readonly onOpen: ((recordId: string) => void) | undefined;
 }
 
-function Strip({ form, last, cells, columnId, locale, onOpen }: StripProps) {
+function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripProps) {
   const { sheet } = form;
   const recent = useRecent();
   const scroller = useRef<HTMLDivElement>(null);
@@ -106,22 +123,37 @@ function Strip({ form, last, cells, columnId, locale, onOpen }: StripProps) {
           </tr>
         </thead>
         <tbody>
-          {last.records.slice(skipped).map((record, index) => (
+          {record ? (
             <StoredRow
-              key={record.id}
-              recordId={record.id}
-              onOpen={onOpen}
-              row={rowOfPosition(sheet, last.from + skipped + index)}
-              cells={record.cells}
+              recordId=""
+              onOpen={undefined}
+              row={record.row}
+              cells={sheet.columns.map(({ id }) => record.cells[id] ?? null)}
               columns={columns}
               from={from}
               locale={locale}
-              recent={recent.has(record.id)}
+              recent={false}
             />
-          ))}
+          ) : (
+            last.records
+              .slice(skipped)
+              .map((stored, index) => (
+                <StoredRow
+                  key={stored.id}
+                  recordId={stored.id}
+                  onOpen={onOpen}
+                  row={rowOfPosition(sheet, last.from + skipped + index)}
+                  cells={stored.cells}
+                  columns={columns}
+                  from={from}
+                  locale={locale}
+                  recent={recent.has(stored.id)}
+                />
+              ))
+          )}
           <tr className="landing-row">
             <th className="number" scope="row">
-              {sayCount(rowOfPosition(sheet, sheet.count))}
+              {sayCount(record?.row ?? rowOfPosition(sheet, sheet.count))}
             </th>
             {cells.slice(from, to).map((cell, index) => (
               <LandingRowCell
@@ -242,16 +274,19 @@ function Folded({
   columns,
   cells,
   row,
+  isStored,
 }: {
   columns: readonly Column[];
   cells: readonly LandingCell[];
   row: number;
+  isStored: boolean;
 }) {
   const filled = cells.filter(({ state }) => state === 'value').length;
   return (
     <details className="landing-list">
       <summary>
-        Row {sayCount(row)} about to be written: {filled} of {columns.length} cells
+        Row {sayCount(row)} about to be {isStored ? 'updated' : 'written'}: {filled} of{' '}
+        {columns.length} cells
       </summary>
       <dl>
         {cells.map((cell, index) => (

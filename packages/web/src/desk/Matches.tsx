@@ -169,7 +169,12 @@ function MatchTable({ sheet, order, onOrder, before, after, children }: MatchTab
                 className={kindOf(column).align}
                 aria-sort={isBy ? (order.falling ? 'descending' : 'ascending') : undefined}
               >
-                <button type="button" className="sorting" onClick={() => onOrder(next)}>
+                <button
+                  type="button"
+                  className="sorting"
+                  aria-label={`Sort by ${column.heading}`}
+                  onClick={() => onOrder(next)}
+                >
                   <span className="letters">{columnLetters(n)}</span>
                   <span className="heading">
                     <KindGlyph kind={column.kind} size={12} /> {column.heading}

@@ -1,4 +1,5 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { Button, HStack, Text } from '@chakra-ui/react';
+import { useState } from 'react';
 import { readiness, sayCount, type Filling, type Input } from '@varn/core';
 
 /** How many of what is missing are named; the others are counted. */
@@ -8,15 +9,16 @@ interface ReadinessProps {
   readonly filling: Filling;
   readonly inputs: readonly Input[];
   readonly isHeldBack: boolean;
+  readonly ready: string;
   readonly onJump: (inputId: string) => void;
 }
 
 /** What is still needed, in one line: each a jump to its field. */
-export function Readiness({ filling, inputs, isHeldBack, onJump }: ReadinessProps) {
+export function Readiness({ filling, inputs, isHeldBack, ready, onJump }: ReadinessProps) {
   const { required, missing, refused } = readiness(filling);
   const labels = new Map(inputs.map(({ id, label }) => [id, label]));
   if (missing.length + refused.length === 0) {
-    return required > 0 ? <Text color="pine">Ready to submit</Text> : null;
+    return required > 0 && ready !== '' ? <Text color="pine">{ready}</Text> : null;
   }
   return (
     <HStack
@@ -55,7 +57,9 @@ interface JumpsProps {
 }
 
 function Jumps({ says, ids, labels, onJump }: JumpsProps) {
-  const named = ids.slice(0, MOST_NAMED);
+  const [isWhole, setWhole] = useState(false);
+  const named = isWhole ? ids : ids.slice(0, MOST_NAMED);
+  const onShowAll = (): void => setWhole(true);
   return (
     <HStack gap="1" wrap="wrap" rowGap="0">
       <Text>{says}</Text>
@@ -72,7 +76,15 @@ function Jumps({ says, ids, labels, onJump }: JumpsProps) {
         </Button>
       ))}
       {ids.length > named.length && (
-        <Box as="span">and {sayCount(ids.length - named.length)} more</Box>
+        <Button
+          size="2xs"
+          variant="ghost"
+          color="inherit"
+          textDecoration="underline"
+          onClick={onShowAll}
+        >
+          and {sayCount(ids.length - named.length)} more
+        </Button>
       )}
     </HStack>
   );

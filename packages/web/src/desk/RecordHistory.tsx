@@ -8,6 +8,7 @@ import { get, request, sayError } from '../api/client';
 import { newId } from '../api/newId';
 import { Margin } from '../ui/Margin';
 import { Notice } from '../ui/Notice';
+import { sayMoment } from '../ui/sayMoment';
 import type { OpenRecord } from './openRecord';
 
 const DID: Readonly<Partial<Record<RecordHistoryEntry['kind'], string>>> = {
@@ -22,6 +23,8 @@ interface RecordHistoryProps {
   readonly record: OpenRecord;
   readonly sheet: SheetView;
   readonly locale: LocaleFacts;
+  /** The workbook's, in which moments are told. */
+  readonly timeZone: string;
   readonly mayEnter: boolean;
   readonly onBroughtBack: (landed: Landed) => void;
   readonly onClose: () => void;
@@ -29,7 +32,8 @@ interface RecordHistoryProps {
 
 /** What happened to a record, the newest first; an older state can be put back. */
 export function RecordHistory(props: RecordHistoryProps) {
-  const { record, sheet, locale, mayEnter, onBroughtBack, onClose } = props;
+  const { record, sheet, locale, timeZone, mayEnter, onBroughtBack, onClose } = props;
+  const { tag } = locale;
   const path = paths.recordHistory(sheet.id, record.id);
   const { data, error } = useSWR<RecordHistoryView, unknown>(path, {
     revalidateOnMount: true,
@@ -69,6 +73,7 @@ export function RecordHistory(props: RecordHistoryProps) {
             entry={entry}
             columns={sheet.columns}
             locale={locale}
+            said={sayMoment(entry.at, tag, timeZone)}
             onBringBack={
               mayEnter && n > 0 && entry.kind !== 'recordMoved'
                 ? () => void bringBack(entry.seq)
@@ -90,11 +95,13 @@ interface EntryProps {
   readonly entry: RecordHistoryEntry;
   readonly columns: readonly Column[];
   readonly locale: LocaleFacts;
+  /** When it was. */
+  readonly said: string;
   readonly onBringBack: (() => void) | undefined;
 }
 
-function Entry({ entry, columns, locale, onBringBack }: EntryProps) {
-  const { at, by, door, kind, changes } = entry;
+function Entry({ entry, columns, locale, said, onBringBack }: EntryProps) {
+  const { by, door, kind, changes } = entry;
   return (
     <Stack as="li" gap="1" borderTopWidth="1px" pt="2">
       <Text>
@@ -104,7 +111,7 @@ function Entry({ entry, columns, locale, onBringBack }: EntryProps) {
         {DID[kind] ?? kind}
       </Text>
       <Text color="ink.soft" fontSize="12.5px">
-        {sayMoment(at)} · {door}
+        {said} · {door}
       </Text>
       {changes.length > 0 && (
         <Stack as="dl" gap="0.5" fontSize="13px">
@@ -135,7 +142,3 @@ function Entry({ entry, columns, locale, onBringBack }: EntryProps) {
     </Stack>
   );
 }
-
-/** A moment as the reader's own clock tells it. */
-export const sayMoment = (at: number): string =>
-  new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });

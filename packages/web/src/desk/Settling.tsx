@@ -6,13 +6,22 @@ import type { Settling } from './useSettling';
 interface SettlingPartProps {
   readonly settling: Settling;
   readonly inputs: readonly Input[];
+  /** The workbook's. */
+  readonly locale: string;
+  readonly timeZone: string;
   readonly onEnterAsNew: () => void;
 }
 
 const said = (text: string): string => (text === '' ? 'blank' : text);
 
 /** What someone else did to the record one is correcting, and what is to be decided of it. */
-export function SettlingPart({ settling, inputs, onEnterAsNew }: SettlingPartProps) {
+export function SettlingPart({
+  settling,
+  inputs,
+  locale,
+  timeZone,
+  onEnterAsNew,
+}: SettlingPartProps) {
   const { by, taken, contests, decide, isGone } = settling;
   const labelOf = (id: string): string => inputs.find((input) => input.id === id)?.label ?? '';
   if (isGone) {
@@ -28,9 +37,10 @@ export function SettlingPart({ settling, inputs, onEnterAsNew }: SettlingPartPro
     );
   }
   if (!by) return null;
-  const when = new Date(by.at).toLocaleTimeString(undefined, {
+  const when = new Date(by.at).toLocaleTimeString(locale, {
     hour: '2-digit',
     minute: '2-digit',
+    timeZone,
   });
   return (
     <Box mb="3" role="status" aria-live="polite">

@@ -20,6 +20,8 @@ interface SubmitWordProps {
   readonly said: string;
   /** Whether a submit was too early, and is held back. */
   readonly isHeldBack: boolean;
+  /** What is said when nothing is missing; '' where there is nothing to send. */
+  readonly ready: string;
   readonly sending: Sending;
   readonly onTryNow: () => void;
   readonly onPutBack: () => void;
@@ -42,7 +44,13 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
         <Outcome {...props} />
       </HStack>
       {sending.is !== 'notWritten' && !isRefused && (
-        <Readiness filling={filling} inputs={inputs} onJump={onJump} isHeldBack={isHeldBack} />
+        <Readiness
+          filling={filling}
+          inputs={inputs}
+          onJump={onJump}
+          isHeldBack={isHeldBack}
+          ready={props.ready}
+        />
       )}
     </HStack>
   );

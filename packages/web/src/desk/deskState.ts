@@ -4,7 +4,8 @@ import type { FilledIn } from '../form/filledIn';
 /** What was done last and can be taken back. */
 export type Act =
   | { readonly is: 'cleared'; readonly filled: FilledIn }
-  | { readonly is: 'written'; readonly landed: Landed };
+  /** @param filled what was typed, where it comes back into the fields when the record goes */
+  | { readonly is: 'written'; readonly landed: Landed; readonly filled?: FilledIn };
 
 /** Where one is with the record that is entered or corrected. */
 export type DeskStep =
@@ -31,7 +32,7 @@ export type DeskEvent =
   | { readonly is: 'asked'; readonly erasing: readonly string[] }
   | { readonly is: 'written'; readonly said: string }
   /** The server told of a write of this desk, which can be taken back from now on. */
-  | { readonly is: 'landed'; readonly landed: Landed }
+  | { readonly is: 'landed'; readonly landed: Landed; readonly filled?: FilledIn }
   /** @param filled what stood there, where anything did */
   | { readonly is: 'cleared'; readonly filled: FilledIn | null }
   | { readonly is: 'takenBack' };
@@ -53,11 +54,13 @@ export function atDesk(state: DeskState, event: DeskEvent): DeskState {
     case 'written':
       return { ...state, step: ENTERING, said: event.said };
     case 'landed': {
-      const { landed } = event;
+      const { landed, filled } = event;
       const isNoted = state.acts.some(
         (act) => act.is === 'written' && act.landed.writeId === landed.writeId,
       );
-      return isNoted ? state : { ...state, acts: [...state.acts, { is: 'written', landed }] };
+      if (isNoted) return state;
+      const act: Act = { is: 'written', landed, ...(filled && { filled }) };
+      return { ...state, acts: [...state.acts, act] };
     }
     case 'cleared': {
       const { filled } = event;

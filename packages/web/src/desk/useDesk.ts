@@ -129,6 +129,11 @@ export function useDesk(props: DeskProps): Desk {
       else place.goToNew({ carried: carry });
       return;
     }
+    tell({
+      is: 'landed',
+      landed,
+      filled: { answers: filled.answers, untouched: filled.untouched },
+    });
     filled.next();
     if (after.then === 'record') {
       void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
@@ -138,6 +143,8 @@ export function useDesk(props: DeskProps): Desk {
 
   const send = (isMeant: boolean, thenOn = false): void => {
     if (busy || !mayEnter || filled.isLoading || settling.isGone) return;
+    // A second press belongs to the record that was just written, not to the next one.
+    if (!record && !filled.begun && sending.is === 'written') return;
     tell({ is: 'pressed' });
     const { filling: now, sent } = filled.submitNow();
     const [first] = now.verdicts;
@@ -193,7 +200,8 @@ export function useDesk(props: DeskProps): Desk {
     mayEnter,
     isBack,
     refusals,
-    settling,
+    // Whoever deleted it oneself need not be told.
+    settling: sending.is === 'removed' ? { ...settling, isGone: false } : settling,
     stored,
     name: base ? nameOfRecord(base.cells, form.sheet.columns, locale) : '',
     submit: useSteady(() => send(false)),
@@ -243,8 +251,16 @@ export function useDesk(props: DeskProps): Desk {
       const last = state.acts.at(-1);
       if (!last) return;
       tell({ is: 'takenBack' });
-      if (last.is === 'written') undo(last.landed, afterUndo);
-      else {
+      if (last.is === 'written') {
+        undo(last.landed, (landed) => {
+          afterUndo(landed);
+          // What was typed is back in the fields, to be corrected and sent again.
+          if (last.filled && landed.kind === 'recordRemoved' && !record && !filled.begun) {
+            filled.bringBack(last.filled);
+            focusFirstField();
+          }
+        });
+      } else {
         filled.bringBack(last.filled);
         focusFirstField();
       }

@@ -11,6 +11,7 @@ import {
   sayProblem,
   showValue,
   type Block,
+  type CellValue,
   type FormPage,
   type Input,
 } from '@varn/core';
@@ -39,6 +40,8 @@ interface FormBodyProps {
   readonly onEnterColumn: (columnId: string) => void;
   /** What was refused when it was submitted, by input id. */
   readonly refusals?: ReadonlyMap<string, Refusal>;
+  /** Of a stored record: what Varn filled in, by column id. */
+  readonly filledIn?: Readonly<Record<string, CellValue>> | undefined;
   /** What is stored where something else stands now, by input id. */
   readonly stored?: ReadonlyMap<string, string>;
   /** What stands around each block, where it is being laid out. */
@@ -144,6 +147,7 @@ function Page({
   onEnterColumn,
   refusals,
   stored,
+  filledIn,
   wrap,
   page,
   whole,
@@ -182,6 +186,7 @@ function Page({
       required: filling.required.has(id),
       kept: kept.has(id),
       shown:
+        (filledIn ? showValue(filledIn[column.id] ?? null, column, locale) || null : null) ??
         expected(column, form.nextNumbers) ??
         (computed === null ? 'Computed' : showValue(computed, column, locale)),
       untouched: atStart,

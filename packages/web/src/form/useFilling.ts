@@ -19,7 +19,7 @@ import {
   type PreparedForm,
   type ReadingContext,
 } from '@varn/core';
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { afterPointer } from './afterPointer';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
@@ -30,6 +30,8 @@ import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
 
 const MINUTE_MS = 60_000;
+/** How long the focus takes to settle when another record begins. */
+const SETTLING_MS = 120;
 
 /** A form as it is filled in. */
 export interface FormFilling extends FilledIn {
@@ -174,14 +176,18 @@ export function useFilling(
       setRevealed((held) => without(held, inputId));
     }
   });
+  // When the next record begins, the field of the one before is left by the page, not by a person.
+  const resetAt = useRef(-Infinity);
   const leave = useCallback(
     (inputId: string) =>
-      afterPointer(() =>
-        setRevealed((held) => (held.has(inputId) ? held : new Set([...held, inputId]))),
-      ),
+      afterPointer(() => {
+        if (performance.now() - resetAt.current < SETTLING_MS) return;
+        setRevealed((held) => (held.has(inputId) ? held : new Set([...held, inputId])));
+      }),
     [],
   );
   const reset = (to: FilledIn): void => {
+    resetAt.current = performance.now();
     setFilled(to);
     setStart(to);
     setMeant(new Set());

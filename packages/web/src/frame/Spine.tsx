@@ -2,6 +2,7 @@ import { Box, Flex, IconButton, Link as ChakraLink, Stack, Text } from '@chakra-
 import { sayCount } from '@varn/core';
 import {
   FileDown,
+  History,
   NotebookText,
   PanelLeftClose,
   PanelLeftOpen,
@@ -9,6 +10,7 @@ import {
   Plus,
   SquarePen,
   Table2,
+  Trash2,
 } from 'lucide-react';
 import { memo, useState, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
@@ -74,6 +76,22 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
                 ))}
               </Box>
             ))}
+            <Box mt="3">
+              <Entry
+                to={addresses.history(workbook.id)}
+                icon={<History size={15} />}
+                label="History"
+                folded={folded}
+              />
+              {mayAs(workbook.role, 'clerk') && (
+                <Entry
+                  to={addresses.bin(workbook.id)}
+                  icon={<Trash2 size={15} />}
+                  label="Bin"
+                  folded={folded}
+                />
+              )}
+            </Box>
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">
                 <Entry

@@ -62,7 +62,15 @@ export function PlaceBar({
   ];
 
   const onKeyDown = (event: KeyboardEvent): void => {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (event.altKey || event.defaultPrevented) return;
+    if (event.ctrlKey || event.metaKey) {
+      // Ctrl+Enter does what matters most here, also where that button has the focus.
+      const main = all.find((each) => each.main);
+      if (event.key !== 'Enter' || event.repeat || !main || main.disabled) return;
+      event.preventDefault();
+      main.run();
+      return;
+    }
     const buttons = [...(bar.current?.querySelectorAll<HTMLElement>('button') ?? [])];
     const at = buttons.indexOf(document.activeElement as HTMLElement);
     if (at < 0) return;

@@ -7,10 +7,14 @@ const KEYBOARDS: Partial<Record<Typing, 'decimal' | 'numeric'>> = {
   time: 'numeric',
 };
 
+/** How many signs of a unit have room without asking for more: `°C`. */
+const USUAL_UNIT = 2;
+
 /** One line of text for every kind that is typed. */
 export function LineControl(props: ControlProps) {
   const { column } = props;
   const { align, typing } = kindOf(column);
+  const { unit } = column.settings;
   const line = (
     <Input
       {...inputProps(props)}
@@ -19,10 +23,14 @@ export function LineControl(props: ControlProps) {
       fontFamily={align === 'end' ? 'mono' : undefined}
     />
   );
-  const { unit } = column.settings;
   if (unit === undefined) return line;
   return (
-    <InputGroup endElement={unit} endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}>
+    <InputGroup
+      endElement={unit}
+      endElementProps={{ color: 'ink.soft', pointerEvents: 'none' }}
+      // What is typed ends before its unit, however long that is.
+      endOffset={`calc(${USUAL_UNIT - unit.length} * 0.62em)`}
+    >
       {line}
     </InputGroup>
   );
