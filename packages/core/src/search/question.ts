@@ -39,7 +39,7 @@ export function readQuestion(
 ): QuestionReading {
   const parts: QuestionPart[] = [];
   if (text.trim() !== '') {
-    parts.push({ column: null, says: `something is ${quote(text.trim())}`, condition: null });
+    parts.push({ column: null, says: `any column holds ${quote(text.trim())}`, condition: null });
   }
   for (const { columnId, says } of filters) {
     if (says.trim() === '') continue;

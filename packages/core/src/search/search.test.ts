@@ -237,7 +237,7 @@ const where = (columnId: string, says: string) => ({ columnId, says });
 test.each<[question: Question, found: number[] | string, says?: string]>([
   [{ text: '2003', filters: [] }, [1]],
   [{ text: 'rw-02003', filters: [] }, [1]],
-  [{ text: '24 nov wyn', filters: [] }, [0], 'Samples where something is ‘24 nov wyn’'],
+  [{ text: '24 nov wyn', filters: [] }, [0], 'Samples where any column holds ‘24 nov wyn’'],
   [{ text: 'eire ash', filters: [] }, [2]],
   [{ text: '24/11', filters: [] }, [0, 1]],
   [{ text: '7.', filters: [] }, [0, 1]],

@@ -25,8 +25,12 @@ export interface Begun<T> {
   readonly renew: () => void;
   /** Leaves what is worked on, and goes on with something else that was left. */
   readonly takeUp: () => void;
-  /** Leaves what is worked on for this: as it was left, or afresh where none was. */
-  readonly goOnWith: (isWanted: (work: T) => boolean) => Promise<void>;
+  /**
+   * Leaves what is worked on for this: as it was left, or afresh where none was.
+   *
+   * @param then what is to change with it, at the same moment
+   */
+  readonly goOnWith: (isWanted: (work: T) => boolean, then?: () => void) => Promise<void>;
   /** All that was begun here, by whichever window. */
   readonly all: () => T[];
 }
@@ -99,10 +103,11 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
   }, [begun, workOn]);
 
   const goOnWith = useCallback(
-    async (isWanted: (work: T) => boolean) => {
+    async (isWanted: (work: T) => boolean, then?: () => void) => {
       const leaving = id.current;
       const [left] = isKept ? await begun.takeUp(1, leaving, isWanted) : [];
       begun.release(leaving);
+      then?.();
       workOn(left?.id ?? newId(), left?.work ?? null, true);
     },
     [begun, isKept, workOn],

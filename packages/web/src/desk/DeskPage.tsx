@@ -2,13 +2,14 @@ import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { isTyped, kindOf, NO_QUESTION, sayCountOf } from '@varn/core';
-import { useMemo, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
 import { focusFirstField, focusNextField } from '../form/focus';
+import { focusBar, isBarFocused } from '../keys/focusBar';
 import { FormBody } from '../form/FormBody';
 import { shownPages } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
@@ -26,7 +27,7 @@ import { Matches } from './Matches';
 import type { OpenRecord } from './openRecord';
 import { RecordHistory } from './RecordHistory';
 import { SettlingPart } from './Settling';
-import { StepBar } from './StepBar';
+import { StepBar, Steps } from './StepBar';
 import { SubmitWord } from './SubmitWord';
 import type { BegunRecord } from './useBegunRecord';
 import { useCounts } from './useCounts';
@@ -133,6 +134,16 @@ function AtDesk(props: DeskProps) {
   const onFind = useSteady(() => setFinding(true));
   const { sheet } = form;
   const { locale } = desk.filled.context;
+  // Between two records nothing has the focus: keys that go on are heard there as well.
+  const onPageKey = useSteady((event: globalThis.KeyboardEvent) => {
+    if (event.target !== document.body && !isBarFocused()) return;
+    if (event.key === 'Escape') focusBar();
+    else if (!isAsking) stepByKey(event, desk, place);
+  });
+  useEffect(() => {
+    window.addEventListener('keydown', onPageKey);
+    return () => window.removeEventListener('keydown', onPageKey);
+  }, [onPageKey]);
   return (
     <Shell
       trail={[
@@ -247,13 +258,12 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
   const { form, record, place } = props;
   const { filled, busy, mayEnter, settling } = desk;
   const { question, view } = place;
-  const isSame = place.opened.record?.id === record?.id;
   const base = settling.base ?? record;
   const filledIn = useMemo(
     () => (base ? filledInOf(base, form.sheet) : undefined),
     [base, form.sheet],
   );
-  const opened: Opened = { ...place.opened, record, at: isSame ? place.opened.at : null };
+  const opened = placeOf(place, record);
   return (
     <>
       {view !== '' && (
@@ -261,7 +271,10 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
           sheet={form.sheet}
           question={question}
           onEdit={() => place.setAsking(true)}
-          onEmpty={() => place.ask(NO_QUESTION)}
+          onEmpty={() => {
+            place.ask(NO_QUESTION);
+            focusFirstField();
+          }}
         />
       )}
       <StepBar
@@ -303,6 +316,11 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       )}
     </>
   );
+}
+
+/** Where the record in the form stands, as far as that is known of this one. */
+function placeOf({ opened }: DeskPlace, record: OpenRecord | null): Opened {
+  return { ...opened, record, at: opened.record?.id === record?.id ? opened.at : null };
 }
 
 /** The cells that Varn filled in. */
@@ -348,6 +366,16 @@ function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
             ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}
             onTryNow={desk.tryNow}
             onPutBack={desk.putBack}
+          />
+        </Box>
+      )}
+      {record && !isAsking && (
+        <Box px="3" pb="2" hideFrom="md">
+          <Steps
+            opened={placeOf(place, record)}
+            busy={desk.busy}
+            onStep={place.step}
+            hideFrom="md"
           />
         </Box>
       )}
@@ -433,11 +461,7 @@ interface DeskKeys {
 function deskKey(event: KeyboardEvent, { form: { definition }, desk, place }: DeskKeys): void {
   const target = event.target as HTMLElement;
   if (event.defaultPrevented) return;
-  if ((event.key === 'PageUp' || event.key === 'PageDown') && !usesPages(target)) {
-    event.preventDefault();
-    if (!desk.busy && !event.repeat) place.step(event.key === 'PageUp' ? 'back' : 'on');
-    return;
-  }
+  if (!usesPages(target) && stepByKey(event, desk, place)) return;
   if (event.key !== 'Enter') return;
   if (event.ctrlKey || event.metaKey) {
     event.preventDefault();
@@ -450,6 +474,18 @@ function deskKey(event: KeyboardEvent, { form: { definition }, desk, place }: De
     if (definition.entering?.enter === 'submits') desk.submit();
     else focusNextField(target);
   }
+}
+
+/** Steps back or on where that key was pressed. @returns whether it was */
+function stepByKey(
+  event: Pick<globalThis.KeyboardEvent, 'key' | 'repeat' | 'preventDefault'>,
+  { busy }: Desk,
+  place: DeskPlace,
+): boolean {
+  if (event.key !== 'PageUp' && event.key !== 'PageDown') return false;
+  event.preventDefault();
+  if (!busy && !event.repeat) place.step(event.key === 'PageUp' ? 'back' : 'on');
+  return true;
 }
 
 /** Whether what has the focus goes through pages of its own. */

@@ -21,11 +21,11 @@ interface StepBarProps {
   readonly isHistoryOpen: boolean;
 }
 
-const STEPS: readonly { to: Step; label: string; keys: string }[] = [
-  { to: 'first', label: 'First', keys: 'Ctrl+Home' },
+const STEPS: readonly { to: Step; label: string; keys?: string }[] = [
+  { to: 'first', label: 'First' },
   { to: 'back', label: 'Back', keys: 'PageUp' },
   { to: 'on', label: 'On', keys: 'PageDown' },
-  { to: 'last', label: 'Last', keys: 'Ctrl+End' },
+  { to: 'last', label: 'Last' },
 ];
 
 /** Which stored record one is on, and the way to the others. */
@@ -45,30 +45,8 @@ export function StepBar(props: StepBarProps) {
             {changed === 1 ? '1 change' : `${sayCount(changed)} changes`}
           </Text>
         )}
-        <HStack
-          gap="1"
-          role="group"
-          aria-label="Step through the records"
-          ms={{ md: 'auto' }}
-          wrap="wrap"
-        >
-          {STEPS.map(({ to, label, keys }) => (
-            <Button
-              key={to}
-              size="xs"
-              variant="outline"
-              minH="28px"
-              title={keys}
-              aria-keyshortcuts={keys.replace('Ctrl', 'Control')}
-              aria-disabled={isAtEnd(to, at, of) || busy || undefined}
-              opacity={isAtEnd(to, at, of) ? 0.45 : undefined}
-              onClick={() => {
-                if (!isAtEnd(to, at, of) && !busy) props.onStep(to);
-              }}
-            >
-              {label}
-            </Button>
-          ))}
+        <HStack gap="1" ms={{ md: 'auto' }} wrap="wrap">
+          <Steps {...props} hideBelow="md" />
           <GoToPlace
             of={of}
             isAmongMatches={isAmongMatches}
@@ -131,6 +109,40 @@ export function StepBar(props: StepBarProps) {
         </HStack>
       )}
     </Box>
+  );
+}
+
+interface StepsProps extends Pick<StepBarProps, 'opened' | 'busy' | 'onStep'> {
+  readonly hideBelow?: 'md';
+  readonly hideFrom?: 'md';
+}
+
+/** First, back, on and last: in the bar over the form, on a phone at the foot, for two thumbs. */
+export function Steps({ opened: { at, of }, busy, onStep, ...where }: StepsProps) {
+  return (
+    <HStack gap="1" role="group" aria-label="Step through the records" {...where}>
+      {STEPS.map(({ to, label, keys }) => {
+        const isOff = isAtEnd(to, at, of) || busy;
+        return (
+          <Button
+            key={to}
+            size="xs"
+            variant="outline"
+            flex={{ base: '1', md: 'none' }}
+            minH={{ base: '40px', md: '28px' }}
+            title={keys}
+            aria-keyshortcuts={keys}
+            aria-disabled={isOff || undefined}
+            opacity={isOff ? 0.45 : undefined}
+            onClick={() => {
+              if (!isOff) onStep(to);
+            }}
+          >
+            {label}
+          </Button>
+        );
+      })}
+    </HStack>
   );
 }
 

@@ -8,6 +8,7 @@ import { addresses } from '../addresses';
 import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { focusFirstField } from '../form/focus';
+import { focusBar } from '../keys/focusBar';
 import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
@@ -93,9 +94,13 @@ export function useDesk(props: DeskProps): Desk {
     [base, filled.answers, filled.prepared, filled.context],
   );
 
+  const { isInBar } = place.opened;
+  const stays = isInBar && carried !== null;
   useEffect(() => {
-    if (!filled.isLoading) focusFirstField();
-  }, [filled.isLoading]);
+    if (filled.isLoading) return;
+    if (stays) focusBar();
+    else focusFirstField();
+  }, [filled.isLoading, stays]);
   useKeepUnsent(busy);
   // A write that was answered can be taken back.
   useEffect(() => {
@@ -122,23 +127,18 @@ export function useDesk(props: DeskProps): Desk {
     const said = afterMessage(filled.prepared, sent, locale);
     tell({ is: 'written', said });
     if (isNewer) onTakeNewer();
-    if (record) {
-      const carry = carrying({ is: 'written', landed }, landed, said);
-      if (thenOn) place.step('on', carry);
-      else if (place.view !== '') place.goTo(record.id, carry);
-      else place.goToNew({ carried: carry });
-      return;
-    }
-    tell({
-      is: 'landed',
-      landed,
-      filled: { answers: filled.answers, untouched: filled.untouched },
-    });
-    filled.next();
-    if (after.then === 'record') {
+    const carry = record ? carrying({ is: 'written', landed }, landed, said) : null;
+    if (record && thenOn) place.step('on', carry);
+    else if (record && place.view !== '') place.goTo(record.id, carry);
+    else if (after.then === 'record') {
       void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
     } else if (after.then === 'close') void navigate(addresses.contents(workbookId));
-    else focusFirstField();
+    else if (record) place.goToNew({ carried: carry });
+    if (record) return;
+    const { answers, untouched } = filled;
+    tell({ is: 'landed', landed, filled: { answers, untouched } });
+    filled.next();
+    focusFirstField();
   };
 
   const send = (isMeant: boolean, thenOn = false): void => {

@@ -11,6 +11,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
+import { isBarFocused } from '../keys/focusBar';
 import { useSteady } from '../form/useSteady';
 import type { DeskState } from './deskState';
 import type { MatchOrder } from './Matches';
@@ -38,6 +39,8 @@ export interface Opened {
   readonly carried: Carried | null;
   /** What a new record begins with, copied from another. */
   readonly copied: { readonly answers: Answers; readonly from: string } | null;
+  /** Whether the bar had the focus when it was opened: there it stays, if something was told. */
+  readonly isInBar: boolean;
 }
 
 /** Where one is at the desk: at which record, with which question, and how to go elsewhere. */
@@ -72,7 +75,8 @@ export const viewOf = (question: Question, order: MatchOrder | null = null): str
 
 /** The records one steps through: those a question finds, or all. */
 interface Among {
-  readonly question: Question;
+  /** A question that is asked from now on. */
+  readonly question?: Question;
   /** As rows are asked for. */
   readonly view: string;
 }
@@ -85,20 +89,21 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
   const [opened, setOpened] = useState<Opened>(() => {
     const record = form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
     const at = record ? sheet.count - 1 : null;
-    return { record, at, of: sheet.count, carried: null, copied: null };
+    return { record, at, of: sheet.count, carried: null, copied: null, isInBar: false };
   });
   const { question, setQuestion, named } = useAddress(opened.record?.id ?? null);
   const view = useMemo(() => viewOf(question, order), [question, order]);
-  const here: Among = { question, view };
 
   /** Leaves what stands here, which is kept if it was begun, for another record or a new one. */
-  const open = async (next: Opened, asked: Question): Promise<void> => {
+  const open = async (next: Omit<Opened, 'isInBar'>, asked?: Question): Promise<void> => {
     const recordId = next.record?.id ?? null;
-    await begun.goOnWith((work) => (work.record?.id ?? null) === recordId);
-    setOpened(next);
-    setQuestion(asked);
-    setAsking(false);
-    setTrouble('');
+    const isOfIt = (work: BegunRecord): boolean => (work.record?.id ?? null) === recordId;
+    await begun.goOnWith(isOfIt, () => {
+      setOpened({ ...next, isInBar: isBarFocused() });
+      if (asked) setQuestion(asked);
+      setAsking(false);
+      setTrouble('');
+    });
   };
   const attempt = (going: Promise<void>): void => {
     going.catch((error: unknown) => setTrouble(sayError(error)));
@@ -109,7 +114,7 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     const { record, row, position, count } = await get<RecordPlaceView>(path);
     const place = view === '' ? { at: position, of: count } : await placeIn(view, recordId);
     const to = { record: openRecord(record, row, sheet), ...place, carried, copied: null };
-    await open(to, question);
+    await open(to);
   };
 
   /** Where a record stands among the first matches: beyond them stepping begins at the first. */
@@ -162,10 +167,10 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
       attempt(goTo(recordId, carried)),
     ),
     step: useSteady((to: Step | number, carried: Carried | null = null) =>
-      attempt(step(here, to, carried)),
+      attempt(step({ view }, to, carried)),
     ),
     goToNew: useSteady((more: Partial<Pick<Opened, 'carried' | 'copied'>> = {}) =>
-      attempt(open({ ...NEW, of: opened.of, ...more }, question)),
+      attempt(open({ ...NEW, of: opened.of, ...more })),
     ),
     ask: setQuestion,
     showFirst: useSteady((asked: Question) =>
@@ -223,7 +228,7 @@ function useAddress(recordId: string | null): {
   return { question, setQuestion, named };
 }
 
-const NEW: Opened = { record: null, at: null, of: 0, carried: null, copied: null };
+const NEW = { record: null, at: null, of: 0, carried: null, copied: null };
 
 /** As many matches as one page has are looked through for the place of a record. */
 const LOOKED_THROUGH = 1000;

@@ -5,3 +5,6 @@ export const BAR = 'varn-bar';
 export function focusBar(): void {
   document.querySelector<HTMLElement>(`.${BAR} button`)?.focus();
 }
+
+export const isBarFocused = (): boolean =>
+  document.activeElement?.closest(`.${BAR}`) !== null && document.activeElement !== null;
