@@ -16,6 +16,7 @@ const BENCHES = [
   'csv',
   'formulas',
   'largeSheet',
+  'search',
   'browser',
   'forms',
 ];

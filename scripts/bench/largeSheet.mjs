@@ -1,53 +1,14 @@
 import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { join } from 'node:path';
-import { ROOT } from '../lib/run.mjs';
+import { addLargeSheet, COLUMNS } from './largeData.mjs';
 import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
 const RECORDS = sized(1_000_000, 2000);
-const COLUMNS = 12;
 const RUNS = sized(5, 1);
 const CHECKS = sized(60, 5);
 
-const Database = createRequire(join(ROOT, 'packages/server/package.json'))('better-sqlite3');
-
 const median = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)];
 const p95 = (values) => [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.95)];
-
-const columns = Array.from({ length: COLUMNS }, (_, n) => ({
-  id: `large.${n}`,
-  heading: `Column ${n + 1}`,
-  kind: ['wholeNumber', 'number', 'text', 'date'][n % 4],
-  settings: {},
-}));
-
-/** A record's cells: whole numbers, numbers, short texts of 1,000 sorts, dates. */
-function cellsOf(n) {
-  const values = columns.map(({ id }, column) => {
-    const value = [n, (n % 977) / 10, `text ${n % 1000}`, 45_000 + (n % 1000)][column % 4];
-    return `"${id}":${typeof value === 'string' ? `"${value}"` : value}`;
-  });
-  return `{${values.join(',')}}`;
-}
-
-/** Puts a sheet of a million records into the database of a server that is stopped. */
-function addLargeSheet(folder, workbookId) {
-  const database = new Database(join(folder, 'varn.sqlite'));
-  database
-    .prepare(
-      `INSERT INTO sheet (id, workbook_id, name, place, columns, loose_columns, lost_columns, look,
-        revision, arriving, has_records) VALUES ('large', ?, 'Large', 9, ?, '[]', '[]', '{}', 1, 0, 1)`,
-    )
-    .run(workbookId, JSON.stringify(columns));
-  const insert = database.prepare(
-    `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, 'large', ?, 1, ?)`,
-  );
-  database.transaction(() => {
-    for (let n = 0; n < RECORDS; n += 1) insert.run(`large-${n}`, (n + 1) * 1024, cellsOf(n));
-  })();
-  database.close();
-}
 
 const memoryOf = (pid) =>
   Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024;
@@ -67,7 +28,7 @@ export function measure() {
     const small = sheets.find(({ name }) => name === 'Stations').id;
     const form = sheets.flatMap(({ forms }) => forms)[0].id;
     await first.stop();
-    addLargeSheet(folder, id);
+    addLargeSheet(folder, id, RECORDS);
 
     const opening = async (ask, sheet, from = 0) =>
       timed(async () => {
