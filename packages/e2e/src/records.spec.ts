@@ -85,6 +85,7 @@ test('a clerk’s morning by keyboard: enter, find by example and correct, find 
   await page.keyboard.press('Control+Enter');
   await expect(desk.status).toContainText('updated in Samples');
   await expect(place(page)).toHaveText(/^Match 1 of 2/);
+  await expect(desk.field('Date')).toBeFocused();
   await page.getByRole('button', { name: 'Empty it' }).press('Enter');
 
   // By its key: found, deleted after one question, and put back.

@@ -8,7 +8,7 @@ import { addresses } from '../addresses';
 import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { focusFirstField } from '../form/focus';
-import { focusBar } from '../keys/focusBar';
+import { focusBar, isBarFocused } from '../keys/focusBar';
 import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
@@ -98,8 +98,9 @@ export function useDesk(props: DeskProps): Desk {
   const stays = isInBar && carried !== null;
   useEffect(() => {
     if (filled.isLoading) return;
+    // Who went to the bar while the form was on its way stays there.
     if (stays) focusBar();
-    else focusFirstField();
+    else if (!isBarFocused()) focusFirstField();
   }, [filled.isLoading, stays]);
   useKeepUnsent(busy);
   // A write that was answered can be taken back.

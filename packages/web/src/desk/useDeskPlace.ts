@@ -8,7 +8,7 @@ import {
   type Question,
 } from '@varn/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useLocation } from 'react-router';
 import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { isBarFocused } from '../keys/focusBar';
@@ -194,26 +194,26 @@ function useAddress(recordId: string | null): {
   /** The record that an address from elsewhere names. */
   named: { readonly recordId: string } | null;
 } {
-  const [query, setQuery] = useSearchParams();
-  const address = query.toString();
-  const [question, setQuestion] = useState(() => questionOfAddress(address));
+  const { search, key } = useLocation();
+  const [question, setQuestion] = useState(() => questionOfAddress(search));
   const [named, setNamed] = useState<{ recordId: string } | null>(null);
-  /** What was written last: another address is from elsewhere. */
-  const own = useRef<string>(undefined);
   const adopt = useSteady(() => {
-    if (own.current === address) return;
-    own.current = address;
-    setQuestion(questionOfAddress(address));
-    const record = query.get(RECORD);
+    setQuestion(questionOfAddress(search));
+    const record = new URLSearchParams(search).get(RECORD);
     setNamed(record === null ? null : { recordId: record });
   });
-  useEffect(() => adopt(), [address, adopt]);
+  useEffect(() => adopt(), [key, adopt]);
+  // Not by the router: that would call back whoever is on the way to another place.
   const write = useSteady(() => {
     const next = new URLSearchParams(questionAddress(question));
     if (recordId !== null) next.set(RECORD, recordId);
-    if (own.current === next.toString()) return;
-    own.current = next.toString();
-    setQuery(next, { replace: true });
+    const query = next.toString();
+    const { pathname } = window.location;
+    window.history.replaceState(
+      window.history.state,
+      '',
+      query === '' ? pathname : `${pathname}?${query}`,
+    );
   });
   const isFirst = useRef(true);
   useEffect(() => {

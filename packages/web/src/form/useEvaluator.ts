@@ -3,6 +3,8 @@ import type { Elsewhere, LocaleFacts, PreparedForm, TextEvaluator } from '@varn/
 import { useEffect, useMemo, useState } from 'react';
 
 type Made = typeof import('./evaluator');
+/** Loaded once: the next record's form has it at once. */
+let loaded: Made | null = null;
 
 /** What computes a form's formulas in the browser. */
 export interface Evaluating {
@@ -20,12 +22,13 @@ export function useEvaluator(
   elsewhere: Elsewhere,
 ): Evaluating {
   const wanted = hasFormulas || columns.some(({ settings }) => settings.formula !== undefined);
-  const [made, setMade] = useState<Made | null>(null);
+  const [made, setMade] = useState<Made | null>(() => loaded);
 
   useEffect(() => {
     if (!wanted || made) return;
     let isGone = false;
     void import('./evaluator').then((module) => {
+      loaded = module;
       if (!isGone) setMade(() => module);
     });
     return () => {
