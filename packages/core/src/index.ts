@@ -203,6 +203,7 @@ export {
   readCondition,
   readQuestion,
   sayQuestion,
+  termsScan,
   type ViewOrder,
   type ViewTest,
 } from './search';

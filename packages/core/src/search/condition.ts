@@ -234,6 +234,8 @@ function compared(
   const holds = HOLDS[sign];
   const words = SAYS[reader.iso === undefined ? 'size' : 'day'][sign];
   const shown = wanted === null ? 'empty' : showValue(wanted, readAs, context.locale);
+  const says = `${words} ${shown}`.trim();
+  if (typeof wanted === 'number') return phrased(numberTest(wanted, holds), 'is', says);
   return phrased(
     (value) => {
       if (value === null) return false;
@@ -241,8 +243,21 @@ function compared(
       return isComparable && holds(compareValues(value, wanted));
     },
     'is',
-    `${words} ${shown}`.trim(),
+    says,
   );
+}
+
+/** How far apart, for their size, two numbers surely differ, whatever digits are kept. */
+const SURELY = 1e-9;
+
+/** A number held against another; only those that are near are looked at by their digits. */
+function numberTest(wanted: number, holds: (order: number) => boolean): Test {
+  const near = Math.abs(wanted) * SURELY + Number.MIN_VALUE;
+  return (value) => {
+    if (typeof value !== 'number') return false;
+    const apart = value - wanted;
+    return holds(apart > near || apart < -near ? apart : compareValues(value, wanted));
+  };
 }
 
 /** A day or moment held against whole days: before all of them, in them, behind all of them. */

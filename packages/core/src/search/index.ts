@@ -12,3 +12,4 @@ export {
   sayQuestion,
 } from './question';
 export { countsOf, positionsIn, type ViewOrder, type ViewTest } from './view';
+export { termsScan } from './words';

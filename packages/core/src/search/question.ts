@@ -2,7 +2,7 @@ import type { Column, ReadingContext } from '../kinds';
 import type { SheetModel } from '../sheet';
 import { quote, type Problem } from '../values';
 import { readCondition, type Condition } from './condition';
-import { readTerms, termsTest } from './words';
+import { readTerms, termsScan } from './words';
 import type { ViewTest } from './view';
 
 /** Which records are meant: words that each holds, and conditions on its columns. All must hold. */
@@ -62,7 +62,7 @@ export function questionTests(
 ): ViewTest[] {
   return parts.map(({ column, condition }): ViewTest => {
     if (column && condition) return { columnId: column.id, test: condition.test };
-    return { holds: termsTest(readTerms(text, context), columns, model, context) };
+    return { scan: termsScan(readTerms(text, context), columns, model, context) };
   });
 }
 

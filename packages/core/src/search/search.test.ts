@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import type { Column, ReadingContext } from '../kinds';
-import { SheetModel } from '../sheet';
+import { rememberingNumbers, SheetModel } from '../sheet';
 import { localeFacts, serialOfDate, type CellValue } from '../values';
 import { sayProblem } from '../words';
 import { readPeriod } from './period';
@@ -324,21 +324,31 @@ test('whatever is typed, it is read or refused with a sentence, and what denies 
   );
 });
 
-test('testing by column is testing value by value', () => {
+test('looking through a column is testing value by value', () => {
+  const held = fc.constantFrom<CellValue>(null, 'a', 'b', 7, 7.25, 1e9, 0.1 + 0.2, true);
   fc.assert(
-    fc.property(fc.array(fc.constantFrom(null, 'a', 'b', 7, true), { maxLength: 30 }), (values) => {
+    fc.property(fc.array(fc.record({ held, isWanted: fc.boolean() })), (records) => {
       const model = new SheetModel();
-      values.forEach((held, n) =>
+      records.forEach(({ held: value }, n) =>
         model.add({
           id: `${n}`,
           orderKey: n,
           revision: 1,
-          cells: held === null ? {} : { c: held },
+          cells: value === null ? {} : { c: value },
         }),
       );
-      const isWanted = (held: CellValue): boolean => held === null || held === 'b' || held === 7;
-      const test = model.testOf('c', isWanted);
-      expect(Array.from(model.slots(), test)).toEqual(values.map(isWanted));
+      const ofNumber = rememberingNumbers((value) => value > 1);
+      const test = (value: CellValue): boolean =>
+        typeof value === 'number' ? ofNumber(value) : value === null || value === 'b';
+      const plain = (value: CellValue): boolean =>
+        typeof value === 'number' ? value > 1 : value === null || value === 'b';
+      const count = records.length;
+      const wanted = Uint8Array.from(records, ({ isWanted }) => Number(isWanted));
+      const found = new Uint8Array(count);
+      model.scan('c', test)(model.slots(), 0, count, wanted, found);
+      expect([...found]).toEqual(
+        records.map(({ held: value, isWanted }) => Number(isWanted && plain(value))),
+      );
     }),
   );
 });

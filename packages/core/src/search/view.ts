@@ -1,6 +1,6 @@
 import { compareValues } from '../formula';
 import { isErrorValue, type CellValue } from '../values';
-import type { SheetModel } from '../sheet';
+import type { Scan, SheetModel } from '../sheet';
 import type { Test } from './condition';
 
 /** The order of a view: by one column, blanks and errors last whichever way. */
@@ -11,15 +11,15 @@ export interface ViewOrder {
 
 const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
 
-/** Records looked at, or put in order, before other work may go between. */
+/** Records looked at before other work may go between. */
+const LOOKED = 4096;
+/** Steps of putting in order before it. */
 const SLICE = 20_000;
 /** Positions that are put in order at once; longer lists are merged of such runs. */
 const RUN = 4096;
 
-/** A filter of a view: what a column's value must be, or what must hold of a record by its slot. */
-export type ViewTest =
-  | { readonly columnId: string; readonly test: Test }
-  | { readonly holds: (slot: number) => boolean };
+/** A filter of a view: what a column's value must be, or a scan of its own. */
+export type ViewTest = { readonly columnId: string; readonly test: Test } | { readonly scan: Scan };
 
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
@@ -33,16 +33,15 @@ export function* positionsIn(
 ): Generator<void, Int32Array> {
   // Of now: records may come and go between the steps.
   const slots = model.slots().slice();
-  const holds = tests.map((each) => testOf(each, model));
   const found = new Int32Array(slots.length);
   let count = 0;
-  for (let position = 0; position < slots.length; position += 1) {
-    const slot = slots[position] ?? 0;
-    if (holds.every((isHeld) => isHeld(slot))) {
-      found[count] = position;
+  for (const { from, marks } of looks(slots, model, tests)) {
+    for (let at = 0; at < marks.length; at += 1) {
+      if (marks[at] === 0) continue;
+      found[count] = from + at;
       count += 1;
     }
-    if (position % SLICE === SLICE - 1) yield;
+    yield;
   }
   const positions = found.subarray(0, count);
   if (!order) return positions;
@@ -66,21 +65,48 @@ export function* countsOf(
   model: SheetModel,
   tests: readonly ViewTest[],
 ): Generator<void, number[]> {
-  const slots = model.slots().slice();
-  const holds = tests.map((each) => testOf(each, model));
   const counts = tests.map(() => 0);
-  for (let position = 0; position < slots.length; position += 1) {
-    const slot = slots[position] ?? 0;
-    for (let at = 0; at < holds.length && holds[at]?.(slot) === true; at += 1) {
-      counts[at] = (counts[at] ?? 0) + 1;
-    }
-    if (position % SLICE === SLICE - 1) yield;
-  }
+  const count = (at: number, marks: Uint8Array): void => {
+    let sum = 0;
+    for (const mark of marks) sum += mark;
+    counts[at] = (counts[at] ?? 0) + sum;
+  };
+  for (const _ of looks(model.slots().slice(), model, tests, count)) yield;
   return counts;
 }
 
-const testOf = (each: ViewTest, model: SheetModel): ((slot: number) => boolean) =>
-  'holds' in each ? each.holds : model.testOf(each.columnId, each.test);
+/** Records that were looked at: from a position on, those are marked for which all tests hold. */
+interface Looked {
+  readonly from: number;
+  readonly marks: Uint8Array;
+}
+
+/**
+ * Looks through the records, some at a time, test by test.
+ *
+ * @param told the marks after each test
+ */
+function* looks(
+  slots: Int32Array,
+  model: SheetModel,
+  tests: readonly ViewTest[],
+  told?: (at: number, marks: Uint8Array) => void,
+): Generator<Looked, void> {
+  const scans = tests.map((each) =>
+    'scan' in each ? each.scan : model.scan(each.columnId, each.test),
+  );
+  for (let from = 0; from < slots.length; from += LOOKED) {
+    const count = Math.min(LOOKED, slots.length - from);
+    let marks = new Uint8Array(count).fill(1);
+    for (const [at, scan] of scans.entries()) {
+      const found = new Uint8Array(count);
+      scan(slots, from, count, marks, found);
+      marks = found;
+      told?.(at, marks);
+    }
+    yield { from, marks };
+  }
+}
 
 /** The places of a list in order: short runs are sorted, and merged two by two. */
 function* sortedPlaces(

@@ -1,6 +1,6 @@
 import { foldText, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
-import type { SheetModel } from '../sheet';
-import { showDate, type CellValue } from '../values';
+import { rememberingNumbers, type Scan, type SheetModel } from '../sheet';
+import { showDate, showNumber, type CellValue } from '../values';
 import { readPeriod } from './period';
 
 /** One thing that each record found must hold, in any of its columns. */
@@ -65,22 +65,9 @@ function isOut(text: string, { kind, settings }: Column): boolean {
   return kind !== 'money' && /[^\d\s.,:/\-−+]/.test(text);
 }
 
-/** More different numbers than this are not remembered: they would take more than they save. */
-const MOST_REMEMBERED = 50_000;
-
-/** Tests each different number once, as far as there are not too many; texts are told apart already. */
-function remembering(test: (value: CellValue) => boolean): (value: CellValue) => boolean {
-  const known = new Map<number, boolean>();
-  return (value) => {
-    if (value === null) return false;
-    if (typeof value !== 'number') return test(value);
-    const before = known.get(value);
-    if (before !== undefined) return before;
-    const isFound = test(value);
-    if (known.size < MOST_REMEMBERED) known.set(value, isFound);
-    return isFound;
-  };
-}
+/** Whether nothing is said of how a column's numbers are shown. */
+const isPlain = ({ settings: { key: _key, unit: _unit, ...format } }: Column): boolean =>
+  Object.keys(format).length === 0;
 
 /** Whether a value of a column holds a term: by what is shown of it, or by the day it is. */
 function holds(
@@ -91,6 +78,13 @@ function holds(
   const { iso } = kindOf(column);
   const isDay = iso === 'date' || iso === 'moment';
   const { day, text } = term;
+  // Plain numbers are many, and shown as they are.
+  if (column.kind === 'wholeNumber' && isPlain(column)) {
+    return (value) =>
+      typeof value === 'number'
+        ? showNumber(value, locale).includes(text)
+        : foldText(showValue(value, column, locale)).includes(text);
+  }
   return (value) => {
     if (isDay && day !== null && typeof value === 'number' && Math.floor(value) === day)
       return true;
@@ -101,17 +95,34 @@ function holds(
   };
 }
 
-/** Tells of the records, by slot, that hold all terms, each in any column. */
-export function termsTest(
+/** Looks for the records that hold all terms, each in any column. */
+export function termsScan(
   terms: readonly Term[],
   columns: readonly Column[],
   model: SheetModel,
   context: ReadingContext,
-): (slot: number) => boolean {
-  const looks = terms.map((term) =>
-    columns
+): Scan {
+  const looks = terms.map((term) => {
+    /** What is known of numbers by how their columns show them: many show them alike. */
+    const known = new Map<string, (value: number) => boolean>();
+    return columns
       .filter((column) => !isOut(term.text, column) || term.day !== null)
-      .map((column) => model.testOf(column.id, remembering(holds(term, column, context)))),
-  );
-  return (slot) => looks.every((columnsOf) => columnsOf.some((look) => look(slot)));
+      .map((column) => {
+        const isHeld = holds(term, column, context);
+        const looksLike = JSON.stringify([column.kind, column.settings]);
+        const ofNumber = known.get(looksLike) ?? rememberingNumbers(isHeld);
+        known.set(looksLike, ofNumber);
+        const test = (value: CellValue): boolean =>
+          typeof value === 'number' ? ofNumber(value) : value !== null && isHeld(value);
+        return model.scan(column.id, test);
+      });
+  });
+  return (slots, from, count, wanted, found) => {
+    found.set(wanted.subarray(0, count));
+    for (const scans of looks) {
+      const held = new Uint8Array(count);
+      for (const scan of scans) scan(slots, from, count, found, held);
+      found.set(held);
+    }
+  };
 }

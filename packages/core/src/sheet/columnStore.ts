@@ -1,5 +1,6 @@
 import { isErrorValue, type CellValue, type ErrorValue } from '../values';
 import { FigureSum, type ColumnFigures } from './figures';
+import type { Scan } from './scan';
 
 /** What a slot holds. */
 const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
@@ -55,18 +56,28 @@ export class ColumnStore {
     }
   }
 
-  /** Tests values by slot, each different text once. */
-  testOf(test: (value: CellValue) => boolean): (slot: number) => boolean {
-    const ofBlank = test(null);
-    /** By index of the text: whether it passes, as far as it was met. */
-    const ofText: (boolean | undefined)[] = [];
-    return (slot) => {
-      const tag = this.tags[slot];
-      if (tag === Tag.blank) return ofBlank;
-      const held = this.numbers[slot] ?? 0;
-      if (tag === Tag.number) return test(held);
-      if (tag === Tag.text) return (ofText[held] ??= test(this.texts[held] ?? null));
-      return test(this.get(slot));
+  /** Looks through values, each different text once. To be used for one pass over the records. */
+  scan(test: (value: CellValue) => boolean): Scan {
+    const { tags, numbers } = this;
+    const ofBlank = test(null) ? 1 : 0;
+    /** By index of the text: 0 while it was not met, then 1 for no, 2 for yes. */
+    const ofText = new Uint8Array(this.texts.length);
+    return (slots, from, count, wanted, found) => {
+      for (let at = 0; at < count; at += 1) {
+        if (wanted[at] === 0 || found[at] === 1) continue;
+        const slot = slots[from + at] ?? 0;
+        const tag = tags[slot];
+        const held = numbers[slot] ?? 0;
+        if (tag === Tag.number) found[at] = test(held) ? 1 : 0;
+        else if (tag === Tag.text) {
+          let told = ofText[held] ?? 0;
+          if (told === 0) {
+            told = test(this.texts[held] ?? null) ? 2 : 1;
+            ofText[held] = told;
+          }
+          found[at] = told === 2 ? 1 : 0;
+        } else found[at] = tag === Tag.blank ? ofBlank : test(this.get(slot)) ? 1 : 0;
+      }
     };
   }
 

@@ -147,3 +147,54 @@ test.each<[kind: Column['kind'], settings: object, values: CellValue[], held: st
     expect(told.map(({ text, count }) => `${text}×${count}`).join(' ')).toBe(held);
   },
 );
+
+test('a batch leaves what the same changes one by one leave', () => {
+  const change = fc.record({
+    is: fc.constantFrom('add' as const, 'remove' as const, 'move' as const, 'update' as const),
+    id: fc.nat(12),
+    key: fc.integer({ min: 1, max: 1000 }),
+  });
+  const begun = (): SheetModel => {
+    const model = new SheetModel();
+    for (let n = 0; n < 6; n += 1) {
+      model.add({ id: `${n}`, orderKey: n * 100 + 0.5, revision: 1, cells: { a: n } });
+    }
+    model.keyIndex(['a']);
+    return model;
+  };
+  const apply = (model: SheetModel, { is, id, key }: { is: string; id: number; key: number }) => {
+    const known = model.has(`${id}`);
+    const record = { id: `${id}`, orderKey: key, revision: 2, cells: { a: key } };
+    if (is === 'add' && !known) model.add(record);
+    if (is === 'remove' && known) model.remove(`${id}`);
+    if (is === 'update' && known) model.update({ ...model.get(`${id}`), cells: { a: key } });
+    if (is === 'move' && known) {
+      const { cells } = model.get(`${id}`);
+      model.remove(`${id}`);
+      model.add({ ...record, cells });
+    }
+  };
+  const all = (model: SheetModel) =>
+    Array.from({ length: model.count }, (_, position) => model.at(position));
+  fc.assert(
+    fc.property(
+      fc.uniqueArray(change, { selector: ({ key }) => key, maxLength: 20 }),
+      (changes) => {
+        const [one, batched] = [begun(), begun()];
+        for (const each of changes) apply(one, each);
+        batched.inBatch(() => {
+          for (const each of changes) apply(batched, each);
+        });
+        expect(all(batched)).toEqual(all(one));
+        for (const { id, cells } of all(one)) {
+          expect(batched.positionOf(id)).toBe(one.positionOf(id));
+          const key = batched.keyIndex(['a']).keyOf(cells) ?? '';
+          expect([...batched.keyIndex(['a']).holdersOf(key)]).toContain(id);
+        }
+        // It goes on as any other.
+        const last = { id: 'last', orderKey: 5000, revision: 1, cells: {} };
+        expect(batched.add(last)).toBe(one.add(last));
+      },
+    ),
+  );
+});

@@ -4,6 +4,7 @@ import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
+import type { Scan } from './scan';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -59,6 +60,10 @@ export class SheetModel {
   private orderVersion = 0;
   private highestKey = 0;
   private held = 0;
+  /** How many slots `order` lists: as many as are held, but within a batch. */
+  private ordered = 0;
+  /** What came and went in the batch that is under way. */
+  private batch: { readonly came: number[]; readonly went: number[] } | null = null;
   /** Rises with whatever changes, so that what was found among the records can be told as stale. */
   version = 0;
 
@@ -98,11 +103,15 @@ export class SheetModel {
     this.orderKeys[slot] = record.orderKey;
     this.noteOrderKey(record.orderKey);
     const position = this.firstPositionFrom(record.orderKey);
-    const goingOn = position === this.held ? this.current() : [];
+    const goingOn = position === this.held && !this.batch ? this.current() : [];
     this.fill(slot, record);
     for (const watcher of this.watchers.values()) watcher.put(record.id, record.cells);
-    this.order.copyWithin(position + 1, position, this.held);
-    this.order[position] = slot;
+    if (this.batch) this.batch.came.push(slot);
+    else {
+      this.order.copyWithin(position + 1, position, this.held);
+      this.order[position] = slot;
+      this.ordered += 1;
+    }
     this.held += 1;
     this.orderVersion += 1;
     for (const [columnId, known] of goingOn) this.append(columnId, known, slot);
@@ -133,15 +142,51 @@ export class SheetModel {
       const { cells } = this.recordOfSlot(slot);
       for (const watcher of this.watchers.values()) watcher.remove(id, cells);
     }
-    this.order.copyWithin(position, position + 1, this.held);
+    if (!this.batch) {
+      this.order.copyWithin(position, position + 1, this.held);
+      this.ordered -= 1;
+    }
     this.held -= 1;
     this.slotOfId.delete(id);
     this.ids[slot] = '';
     for (const column of this.columns.values()) column.set(slot, null);
     for (const column of this.followed.values()) column.set(slot, null);
-    this.freeSlots.push(slot);
+    (this.batch?.went ?? this.freeSlots).push(slot);
     this.orderVersion += 1;
     return position;
+  }
+
+  /**
+   * Puts in many records that come, go or move: their order is made anew once all are in. Until then
+   * positions are those from before.
+   */
+  inBatch(work: () => void): void {
+    this.batch = { came: [], went: [] };
+    try {
+      work();
+    } finally {
+      const { came, went } = this.batch;
+      this.batch = null;
+      this.reorder(came);
+      this.freeSlots.push(...went);
+    }
+  }
+
+  /** Takes out of the order what went, and puts in what came. */
+  private reorder(came: readonly number[]): void {
+    const staying = this.order.subarray(0, this.ordered).filter((slot) => this.isTaken(slot));
+    const keyOf = (slot: number): number => this.orderKeys[slot] ?? 0;
+    const coming = came.filter((slot) => this.isTaken(slot)).sort((a, b) => keyOf(a) - keyOf(b));
+    let [at, next] = [0, 0];
+    for (const slot of staying) {
+      for (; next < coming.length && keyOf(coming[next] ?? 0) < keyOf(slot); next += 1) {
+        this.order[at++] = coming[next] ?? 0;
+      }
+      this.order[at++] = slot;
+    }
+    for (; next < coming.length; next += 1) this.order[at++] = coming[next] ?? 0;
+    this.ordered = at;
+    this.orderVersion += 1;
   }
 
   /** Who holds which key of these columns; made once, and kept up to date while they are the key. */
@@ -159,7 +204,7 @@ export class SheetModel {
     if (known) return known;
     const watcher = make();
     const ids = this.holdsTrials ? [...watcher.columnIds, TRIAL_MARK] : watcher.columnIds;
-    for (let position = 0; position < this.held; position += 1) {
+    for (let position = 0; position < this.ordered; position += 1) {
       const slot = this.slotAt(position);
       const cells = ids.map((id) => [id, this.cellOfSlot(slot, id)] as const);
       watcher.put(this.ids[slot] ?? '', Object.fromEntries(cells));
@@ -180,7 +225,7 @@ export class SheetModel {
   /** The position of the first record after an order key, where reading in pieces goes on. */
   positionAfter(orderKey: number): number {
     const position = this.firstPositionFrom(orderKey);
-    const found = position < this.held && this.orderKeys[this.slotAt(position)] === orderKey;
+    const found = position < this.ordered && this.orderKeys[this.slotAt(position)] === orderKey;
     return found ? position + 1 : position;
   }
 
@@ -282,7 +327,7 @@ export class SheetModel {
 
   /** The slots of all records, in the order the records stand. */
   slots(): Int32Array {
-    return this.order.subarray(0, this.held);
+    return this.order.subarray(0, this.ordered);
   }
 
   /** Reads values by slot; the same function goes on reading what is there later. */
@@ -290,15 +335,9 @@ export class SheetModel {
     return (slot) => this.columnOf(columnId)?.get(slot) ?? null;
   }
 
-  /**
-   * Tests a column's values by slot. Each different text is tested once, however many records hold
-   * it; to be used for one pass over the records.
-   */
-  testOf(columnId: string, test: (value: CellValue) => boolean): (slot: number) => boolean {
-    const column = this.columnOf(columnId);
-    if (column) return column.testOf(test);
-    const ofBlank = test(null);
-    return () => ofBlank;
+  /** Looks through a column's values, each different text once, in one pass over the records. */
+  scan(columnId: string, test: (value: CellValue) => boolean): Scan {
+    return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).scan(test);
   }
 
   /** How many slots there are, taken or free. */
@@ -320,7 +359,7 @@ export class SheetModel {
 
   /** The slot of the record at a position. */
   slotAt(position: number): number {
-    if (position < 0 || position >= this.held) throw new RangeError(`no record at ${position}`);
+    if (position < 0 || position >= this.ordered) throw new RangeError(`no record at ${position}`);
     return this.order[position] ?? 0;
   }
 
@@ -337,7 +376,7 @@ export class SheetModel {
   /** Binary search: the first position whose order key is not under the one given. */
   private firstPositionFrom(orderKey: number): number {
     let low = 0;
-    let high = this.held;
+    let high = this.ordered;
     while (low < high) {
       const middle = (low + high) >> 1;
       if ((this.orderKeys[this.order[middle] ?? 0] ?? 0) < orderKey) low = middle + 1;

@@ -74,5 +74,6 @@ function otherSign(body: string, { decimal }: NumberStyle): string | null {
 
 /** Writes a number as the locale does, all its digits and no more, without grouping. */
 export function showNumber(value: number, style: Pick<LocaleFacts, 'decimal'>): string {
-  return String(value).replace('.', style.decimal);
+  const text = String(value);
+  return style.decimal === '.' ? text : text.replace('.', style.decimal);
 }

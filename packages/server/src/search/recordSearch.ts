@@ -10,6 +10,7 @@ import {
   sayProblem,
   sayQuestion,
   showValue,
+  termsScan,
   type Column,
   type Question,
   type SheetModel,
@@ -63,26 +64,46 @@ export class RecordSearch {
     if (!reading.ok) return { count: 0, found: [] };
     const tests = questionTests(question, reading, sheet.columns, model, context);
     const positions = await inTurns(positionsIn(model, tests, null));
-    const rank = rankOf(text, sheet, model);
-    const best: { position: number; rank: number }[] = [];
-    for (let at = positions.length - 1; at >= 0; at -= 1) {
-      const position = positions[at] ?? 0;
-      if (position >= model.count) continue;
-      const found = { position, rank: rank(model.slotAt(position)) };
-      const last = best[most - 1];
-      if (last && last.rank <= found.rank) continue;
-      const before = best.findIndex((each) => each.rank > found.rank);
-      best.splice(before < 0 ? best.length : before, 0, found);
-      best.length = Math.min(best.length, most);
+    const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text));
+    const keys = new Set(byKey);
+    // Keys first, then what ends with it, then the rest: each from the newest on.
+    const best = new Set<number>();
+    for (const some of [byKey, byEnd, positions]) {
+      for (let at = some.length - 1; at >= 0 && best.size < most; at -= 1) {
+        const position = some[at] ?? 0;
+        if (position < model.count) best.add(position);
+      }
     }
     return {
       count: positions.length,
-      found: best.map((each) => ({
-        record: recordView(sheet, model, each.position),
-        row: rowOf(sheet, each.position),
-        ...(each.rank === Rank.key && { byKey: true }),
+      found: [...best].map((position) => ({
+        record: recordView(sheet, model, position),
+        row: rowOf(sheet, position),
+        ...(keys.has(position) && { byKey: true }),
       })),
     };
+  }
+
+  /** The newest records whose key is a text, or ends with it; in turns with other requests. */
+  private async byKey(
+    sheet: SheetFacts,
+    model: SheetModel,
+    text: string,
+  ): Promise<{ byKey: number[]; byEnd: number[] }> {
+    const byKey: number[] = [];
+    const byEnd: number[] = [];
+    const { locale } = sheet.workbook;
+    for (const column of columnsToKnowBy(sheet.columns)) {
+      const scan = termsScan([{ text, day: null }], [column], model, contextOf(sheet));
+      const holding = await inTurns(positionsIn(model, [{ scan }], null));
+      for (const position of holding.subarray(-MOST_BY_KEY)) {
+        if (position >= model.count) continue;
+        const shown = foldText(showValue(model.cellAt(position, column.id), column, locale));
+        if (shown === text) byKey.push(position);
+        else if (shown.endsWith(text)) byEnd.push(position);
+      }
+    }
+    return { byKey, byEnd };
   }
 
   /** One record, and where it stands. @throws Refused 404 */
@@ -101,29 +122,10 @@ export class RecordSearch {
   }
 }
 
+/** How many of those whose key holds a text are looked at more closely, the newest. */
+const MOST_BY_KEY = 5000;
+
 const rowOf = ({ headingRow }: SheetFacts, position: number): number => headingRow + 1 + position;
-
-/** How well a record that holds some words answers to them. */
-const Rank = { key: 0, endOfKey: 1, other: 2 } as const;
-
-/** Ranks records, by slot, by how their key is what was looked for. */
-function rankOf(text: string, sheet: SheetFacts, model: SheetModel): (slot: number) => number {
-  const wanted = foldText(text);
-  const { locale } = sheet.workbook;
-  const shown = (column: Column) => (value: Parameters<typeof showValue>[0]) =>
-    foldText(showValue(value, column, locale));
-  const keys = columnsToKnowBy(sheet.columns).map((column) => {
-    const say = shown(column);
-    return {
-      isKey: model.testOf(column.id, (value) => say(value) === wanted),
-      isEnd: model.testOf(column.id, (value) => say(value).endsWith(wanted)),
-    };
-  });
-  return (slot) => {
-    if (keys.some(({ isKey }) => isKey(slot))) return Rank.key;
-    return keys.some(({ isEnd }) => isEnd(slot)) ? Rank.endOfKey : Rank.other;
-  };
-}
 
 /** The key, or what else numbers the records, or their first column. */
 function columnsToKnowBy(columns: readonly Column[]): Column[] {

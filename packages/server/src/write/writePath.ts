@@ -33,6 +33,9 @@ import { WriteQueue } from './writeQueue';
 /** A write of more lines than this is told of once, and whoever looks on reads anew. */
 const MOST_TOLD = 100;
 
+/** From so many records on that go, come back or move, their order is made anew once. */
+const MANY = 20;
+
 /** What a decision comes to, and what is kept to be answered to a repeat. */
 export interface Decided {
   readonly decisions: readonly Decision[];
@@ -92,7 +95,7 @@ export class WritePath {
     refuseJudged(site, decisions);
     const changes: Line[] = [];
     try {
-      decisions.forEach((decision, index) => {
+      const performOne = (decision: Decision, index: number): void => {
         const sheet = this.sheetOf(order.sheetId);
         const line: NewLine = {
           ...storyOf(decision, site),
@@ -109,7 +112,10 @@ export class WritePath {
         this.store(site.database, decision, sheet);
         changes.push(this.log.append(site.database, line));
         this.apply(decision, site, sheet);
-      });
+      };
+      // Each of these alone moves all records behind it.
+      if (decisions.filter(shiftsRecords).length < MANY) decisions.forEach(performOne);
+      else site.model.inBatch(() => decisions.forEach(performOne));
       if (decisions.some(movesRows)) this.shiftRows(site, order.sheetId);
       if (decisions.some((decision) => reshapes(decision, site))) {
         this.calculator.reshaped(site.sheet.workbook.id);
@@ -303,6 +309,13 @@ function applyRow(
   if (kind !== 'rowChanged') return;
   const columns = new Set([...Object.keys(before), ...Object.keys(row.cells)]);
   calculation?.touchFreeRow(sheetId, row.id, columns);
+}
+
+function shiftsRecords({ part, kind }: Decision): boolean {
+  return (
+    part === 'record' &&
+    (kind === 'recordRemoved' || kind === 'recordPutBack' || kind === 'recordMoved')
+  );
 }
 
 function movesRows(decision: Decision): boolean {
