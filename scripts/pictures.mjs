@@ -97,8 +97,8 @@ await inFolder(async (folder) => {
   await page.getByRole('button', { name: 'Ask by example' }).click();
   const question = page.getByRole('search', { name: 'Question' });
   await question.getByRole('combobox', { name: 'River' }).fill('Ash Beck');
-  await question.getByRole('textbox', { name: 'pH' }).fill('>= 8');
-  await question.getByRole('textbox', { name: 'Date' }).fill('2025-06..2026-08');
+  await question.getByRole('textbox', { name: 'pH', exact: true }).fill('>= 8');
+  await question.getByRole('textbox', { name: 'Date', exact: true }).fill('2025-06..2026-08');
   await page.waitForTimeout(800);
   await take(page, 'question');
   await page.keyboard.press('Enter');
