@@ -85,6 +85,7 @@ export {
   FoundRecordsView,
   FoundRecordView,
   LONGEST_WORDS,
+  MOST_CONDITIONS,
   ChangeMatches,
   MatchesDone,
   MatchesPreview,

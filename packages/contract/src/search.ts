@@ -16,7 +16,7 @@ import { RecordView } from './sheets';
 /** The longest words and conditions that are read. */
 export const LONGEST_WORDS = 300;
 /** The most conditions of one question. */
-const MOST_CONDITIONS = 100;
+export const MOST_CONDITIONS = 100;
 
 /** A condition on one column, as people write it. */
 export class FilterView {

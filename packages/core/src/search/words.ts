@@ -11,6 +11,8 @@ export interface Term {
   readonly day: number | null;
 }
 
+/** Words past these are not looked for: by then few records are left, or none. */
+const MOST_WORDS = 12;
 /** The most words of a date: `Tue 24 Nov 2026`. */
 const MOST_DATE_WORDS = 4;
 
@@ -19,10 +21,11 @@ const MOST_DATE_WORDS = 4;
  * at the desk (`24 nov wyn` is a day and a name). A bare number stays a text.
  */
 export function readTerms(typed: string, context: ReadingContext): Term[] {
-  const words = [...typed.matchAll(/"([^"]+)"|\S+/g)].map(([whole, quoted]) => ({
+  const all = [...typed.matchAll(/"([^"]+)"|\S+/g)].map(([whole, quoted]) => ({
     text: quoted ?? whole,
     isQuoted: quoted !== undefined,
   }));
+  const words = all.slice(0, MOST_WORDS);
   const terms: Term[] = [];
   for (let at = 0; at < words.length;) {
     const taken = dateAt(words, at, context) ?? { count: 1, day: null };

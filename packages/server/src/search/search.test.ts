@@ -171,6 +171,20 @@ test('one record is told with its place; one that is gone is not', async () => {
   expect((await owner.ask('GET', paths.record(sheet.id, 'nobody'))).status).toBe(404);
 });
 
+test.each<[what: string, view: object]>([
+  ['a long text', { text: 'x'.repeat(301), filters: [] }],
+  ['a long condition', { filters: [{ columnId: 'a', says: ' '.repeat(5000) }] }],
+  [
+    'many conditions',
+    { filters: Array.from({ length: 101 }, () => ({ columnId: 'a', says: '1' })) },
+  ],
+  ['another shape', { filters: [{ columnId: 7 }] }],
+])('a view of %s is refused', async (_what, asked) => {
+  const path = paths.rows(sheet.id, 0, 5, JSON.stringify(asked));
+  const { status, body } = await owner.ask<Refusal>('GET', path);
+  expect([status, body.code]).toEqual([400, 'notAView']);
+});
+
 describe('all matches at once', () => {
   const change = (more: object) => ({ writeId: randomUUID(), view: view([]), count: 5, ...more });
 

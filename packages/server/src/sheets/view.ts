@@ -8,6 +8,7 @@ import {
   type SheetModel,
   type ViewOrder,
 } from '@varn/core';
+import { LONGEST_WORDS, MOST_CONDITIONS } from '@varn/contract';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
 import { inTurns } from '../turns';
@@ -86,12 +87,16 @@ function viewIn(asked: string): ViewAsked {
     typeof view === 'object' &&
     view !== null &&
     !Array.isArray(view) &&
-    typeof text === 'string' &&
+    isShort(text) &&
     Array.isArray(filters) &&
+    filters.length <= MOST_CONDITIONS &&
     filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
     (order === undefined || isTexts(order, ['columnId']));
   if (!fits) {
-    throw Refused.badRequest('notAView', 'view: must have a text, filters and an order.');
+    throw Refused.badRequest(
+      'notAView',
+      'view: must have a text, filters and an order, none of them long.',
+    );
   }
   return {
     text,
@@ -100,10 +105,14 @@ function viewIn(asked: string): ViewAsked {
   };
 }
 
+/** Whether a part is a text that is read at once, however it is written. */
+const isShort = (part: unknown): part is string =>
+  typeof part === 'string' && part.length <= LONGEST_WORDS;
+
 function isTexts(value: unknown, names: readonly string[]): boolean {
   return (
     typeof value === 'object' &&
     value !== null &&
-    names.every((name) => typeof (value as Record<string, unknown>)[name] === 'string')
+    names.every((name) => isShort((value as Record<string, unknown>)[name]))
   );
 }

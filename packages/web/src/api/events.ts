@@ -161,6 +161,15 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: Told): void {
   const rows = `${paths.sheet(sheetId)}/rows`;
   const isView = (path: string): boolean => path.includes('&view=');
   const appended = landed.kind === 'recordAdded';
+  amend<RowsView>(
+    mutate,
+    (path) => path.startsWith(rows) && isView(path),
+    (held) => {
+      // Where it stands in a view, and whether it is in it still, only the server can tell.
+      readAnew(mutate, rows);
+      return held;
+    },
+  );
   amend<SheetView>(
     mutate,
     (path) => path === paths.sheet(sheetId),
@@ -173,15 +182,6 @@ function applyToRows(mutate: ScopedMutator, { landed, sheetId }: Told): void {
           mutate,
           (path) => path.startsWith(rows) && !isView(path),
           (held) => withRecord(held, position, landed, sheet),
-        );
-        amend<RowsView>(
-          mutate,
-          (path) => path.startsWith(rows) && isView(path),
-          (held) => {
-            // Where it stands in a view, and whether it is in it still, only the server can tell.
-            readAnew(mutate, rows);
-            return held;
-          },
         );
         // What is computed of the record, only the server can tell.
         if (hasTotals(sheet) || sheet.columns.some(isFollowed)) readAnew(mutate, rows);

@@ -1,7 +1,9 @@
 /** @jest-environment jsdom */
 import { act, renderHook, waitFor } from '@testing-library/react';
 import * as fc from 'fast-check';
+import type { ScopedMutator } from 'swr';
 import { NoAnswer } from './client';
+import { apply } from './events';
 import { insist, waitBefore } from './insist';
 import { useWrites } from './useWrites';
 
@@ -96,5 +98,72 @@ describe('what gets no answer', () => {
     );
     await expect(sent).rejects.toBeInstanceOf(NoAnswer);
     expect(tries).toBe(3);
+  });
+});
+
+describe('a record that was written', () => {
+  /** What is held of the server, by path; tells which places are read anew. */
+  function held(places: Readonly<Record<string, unknown>>): {
+    mutate: ScopedMutator;
+    anew: string[];
+  } {
+    const anew: string[] = [];
+    const mutate = (
+      matches: (key: string) => boolean,
+      change?: (value: unknown) => unknown,
+    ): Promise<unknown> => {
+      for (const [path, value] of Object.entries(places)) {
+        if (!matches(path)) continue;
+        if (change === undefined) anew.push(path);
+        else change(value);
+      }
+      return Promise.resolve();
+    };
+    return { mutate: mutate as unknown as ScopedMutator, anew };
+  }
+  const rows = '/api/sheets/s/rows?from=0&count=200';
+  const view = `${rows}&view=x`;
+  const one = '/api/sheets/s/records/r';
+  const page = { from: 0, count: 1, records: [{ id: 'r', revision: 1, cells: [] }] };
+
+  // At the desk the sheet itself is not read, and the matches of a question are.
+  test.each<[what: string, places: Record<string, unknown>, anew: string[]]>([
+    ['matches, without their sheet', { [view]: page }, [view]],
+    ['all rows, without their sheet', { [rows]: page }, []],
+    [
+      'the record itself and its history',
+      { [one]: {}, [`${one}/history`]: {} },
+      [one, `${one}/history`],
+    ],
+    ['another record', { '/api/sheets/s/records/other': {} }, []],
+    [
+      'the bin and the history',
+      { '/api/workbooks/w/bin': {}, '/api/workbooks/w/history?x': {} },
+      ['/api/workbooks/w/bin', '/api/workbooks/w/history?x'],
+    ],
+  ])('has read anew, of %s, what only the server can tell', async (_what, places, anew) => {
+    const store = held(places);
+    const landed = {
+      recordId: 'r',
+      sheetId: 's',
+      kind: 'recordChanged',
+      row: 5,
+      after: 1,
+      before: 1,
+      cells: {},
+      revision: 2,
+      seq: 1,
+      writeId: 'x',
+    } as const;
+    apply(store.mutate, 'w', {
+      seq: 1,
+      kind: 'recordChanged',
+      sheetId: 's',
+      writeId: 'x',
+      by: '',
+      landed,
+    });
+    await later(80);
+    expect(store.anew).toEqual(anew);
   });
 });

@@ -90,7 +90,7 @@ export function Matches(props: MatchesProps) {
   });
   return (
     <Box
-      className="landing matches"
+      className={`landing matches${openId === null ? '' : ' beside-form'}`}
       ref={scroller}
       tabIndex={0}
       role="region"
