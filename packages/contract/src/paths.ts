@@ -33,7 +33,8 @@ export const paths = {
   names: (workbookId: string) => `/api/workbooks/${workbookId}/names`,
   sheetNames: (sheetId: string) => `/api/sheets/${sheetId}/names`,
   name: (sheetId: string, nameId: string) => `/api/sheets/${sheetId}/names/${nameId}`,
-  csv: (sheetId: string, guard: 'on' | 'off') => `/api/sheets/${sheetId}/csv?guard=${guard}`,
+  csv: (sheetId: string, guard: 'on' | 'off', view = '') =>
+    `/api/sheets/${sheetId}/csv?guard=${guard}${view && `&view=${encodeURIComponent(view)}`}`,
   columns: (sheetId: string) => `/api/sheets/${sheetId}/columns`,
   column: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}`,
   conversion: (sheetId: string, columnId: string) =>

@@ -161,6 +161,8 @@ export class SheetRevision {
 export class CsvQuery {
   /** `off` leaves formula-like texts unguarded. */
   @IsOptional() @IsIn(['on', 'off']) guard?: 'on' | 'off';
+  /** Only the records of a view, in its order. */
+  @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }
 
 export class AddColumn {

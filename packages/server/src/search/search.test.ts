@@ -163,6 +163,22 @@ test('matches are rows of a view, in any order, and follow what is written', asy
   expect([bad.status, bad.body.message]).toEqual([400, expect.stringMatching(/^Deposit: ‘dear’/)]);
 });
 
+test('matches are taken away as CSV, in their order, and nothing else is', async () => {
+  const asked = JSON.stringify({
+    filters: [{ columnId: id('Item'), says: 'waders, net' }],
+    order: { columnId: id('Number'), falling: true },
+  });
+  const csv = async (of: string) => owner.ask<string>('GET', paths.csv(sheet.id, 'on', of));
+  const { status, body } = await csv(asked);
+  const lines = body.trim().split(/\r?\n/);
+  expect([status, lines.map((line) => line.split(',')[0]?.replace(/^\uFEFF/, ''))]).toEqual([
+    200,
+    ['Number', 'KL-0071', 'KL-0070', 'KL-0007'],
+  ]);
+  expect((await csv('[')).status).toBe(400);
+  expect((await csv('')).body.trim().split(/\r?\n/)).toHaveLength(6);
+});
+
 test('one record is told with its place; one that is gone is not', async () => {
   const [, second] = (await rows()).records;
   const place = await owner.get<RecordPlaceView>(paths.record(sheet.id, second?.id ?? ''));

@@ -254,9 +254,14 @@ export class SheetsController {
   @Get(`${paths.sheet(':sheetId')}/csv`)
   @For('reader', 'sheetId')
   @ApiOkResponse({ content: { 'text/csv': {} } })
-  csv(@Param('sheetId') sheetId: string, @Query() { guard }: CsvQuery): StreamableFile {
+  async csv(
+    @Param('sheetId') sheetId: string,
+    @Query() { guard, view }: CsvQuery,
+  ): Promise<StreamableFile> {
     const name = encodeURIComponent(`${this.reader.facts(sheetId).name}.csv`);
-    return new StreamableFile(Readable.from(this.reader.csv(sheetId, guard !== 'off')), {
+    // What a view finds is known before the first byte goes: a view that is none is refused.
+    const ids = view === undefined ? undefined : await this.reader.idsIn(sheetId, view);
+    return new StreamableFile(Readable.from(this.reader.csv(sheetId, guard !== 'off', ids)), {
       type: 'text/csv; charset=utf-8; header=present',
       disposition: `attachment; filename="sheet.csv"; filename*=UTF-8''${name}`,
     });

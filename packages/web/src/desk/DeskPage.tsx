@@ -1,5 +1,6 @@
 import { Box, Button, HStack, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { isTyped, kindOf, NO_QUESTION, sayCountOf } from '@varn/core';
 import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
@@ -425,6 +426,13 @@ function MatchesFoot({ form, desk, place, record }: Omit<DeskFootProps, 'columnI
               Delete all
             </Button>
           </>
+        )}
+        {count > 0 && (
+          <Button asChild size="xs" variant="outline" minH="28px">
+            <a href={paths.csv(sheet.id, 'on', place.view)} download>
+              Take away as CSV
+            </a>
+          </Button>
         )}
         {done && (
           <ManyDone {...done} workbookId={sheet.workbookId} onUndone={() => setDone(null)} />
