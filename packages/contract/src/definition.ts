@@ -149,6 +149,7 @@ const definition = parts({
     'enter?': one('submits'),
     'early?': one('heldBack'),
     'opensOn?': one('last'),
+    'lands?': one('top'),
   } satisfies Shapes<Entering>),
   'after?': parts({
     'message?': text(LONGEST_WORDS),

@@ -80,23 +80,29 @@ export { paths } from './paths';
 export { DemoPerson, SessionView, SignIn, SignInToDemo } from './people';
 export { mayAs, type Role, ROLES } from './roles';
 export {
+  ChangeMatches,
   CountsView,
   FilterView,
   FoundRecordsView,
   FoundRecordView,
+  KeepQuestion,
+  KnownRecordView,
+  LONGEST_ADDRESS,
   LONGEST_WORDS,
-  MOST_CONDITIONS,
-  ChangeMatches,
   MatchesDone,
   MatchesPreview,
   MatchPreview,
+  MOST_CONDITIONS,
+  NamedRecordView,
   NewValue,
-  RemoveMatches,
   QuestionPartView,
   QuestionProblem,
   QuestionView,
   RecordPlaceView,
+  RemoveMatches,
   SearchRecords,
+  TodayView,
+  TypedCells,
 } from './search';
 export { shapeOf } from './shape';
 export {
@@ -120,6 +126,7 @@ export {
   Undo,
   WorkbookEntry,
   WorkbookView,
+  QuestionEntry,
 } from './sheets';
 export {
   BringIn,

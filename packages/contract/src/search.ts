@@ -4,19 +4,23 @@ import {
   IsArray,
   IsBoolean,
   IsInt,
+  IsNotEmpty,
   IsOptional,
   IsString,
   IsUUID,
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import { IsCount } from './decorators';
+import { IsCount, IsName, IsTextMap } from './decorators';
 import { RecordView } from './sheets';
 
 /** The longest words and conditions that are read. */
 export const LONGEST_WORDS = 300;
 /** The most conditions of one question. */
 export const MOST_CONDITIONS = 100;
+
+/** The longest question as an address. */
+export const LONGEST_ADDRESS = 10_000;
 
 /** A condition on one column, as people write it. */
 export class FilterView {
@@ -85,6 +89,14 @@ export class RecordPlaceView {
   @IsInt() count!: number;
 }
 
+/** A record, by what people call it. */
+export class NamedRecordView {
+  @IsString() id!: string;
+  @IsString() name!: string;
+  /** The grid's row, from 1. */
+  @IsInt() row!: number;
+}
+
 export class FoundRecordView {
   @ValidateNested() @Type(() => RecordView) record!: RecordView;
   @IsInt() row!: number;
@@ -99,6 +111,36 @@ export class FoundRecordsView {
   @ValidateNested({ each: true })
   @Type(() => FoundRecordView)
   found!: FoundRecordView[];
+}
+
+/** Cells as typed, by column id, of a record that is not written yet. */
+export class TypedCells {
+  @IsTextMap() answers!: Record<string, string>;
+}
+
+/** The record that has a key, if one does. */
+export class KnownRecordView {
+  @IsOptional() @ValidateNested() @Type(() => NamedRecordView) record?: NamedRecordView;
+}
+
+/** What was written today, of the workbook's zone, and stands. */
+export class TodayView {
+  /** By whoever asks, and by all. */
+  @IsInt() mine!: number;
+  @IsInt() all!: number;
+  /** The last few of one's own, the newest first. */
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => NamedRecordView)
+  last!: NamedRecordView[];
+}
+
+/** Keeps a question under a name, for oneself or for everyone in the workbook. */
+export class KeepQuestion {
+  @IsName('The name of the question') name!: string;
+  /** As the query of an address: its conditions, order and columns. */
+  @IsString() @IsNotEmpty() @MaxLength(LONGEST_ADDRESS) address!: string;
+  @IsBoolean() isShared!: boolean;
 }
 
 /** Which records are meant all at once, and how many whoever asks saw of them. */

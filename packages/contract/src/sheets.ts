@@ -41,6 +41,19 @@ export class FormEntry {
   @IsInt() version!: number;
 }
 
+/** A question that is kept under a name, to be asked at the desk of a form. */
+export class QuestionEntry {
+  @IsString() id!: string;
+  @IsString() formId!: string;
+  @IsString() name!: string;
+  /** As the query of an address. */
+  @IsString() address!: string;
+  /** Whether everyone in the workbook has it. */
+  @IsBoolean() isShared!: boolean;
+  /** Whether one may rename or delete it. */
+  @IsBoolean() mayChange!: boolean;
+}
+
 export class SheetEntry {
   @IsString() id!: string;
   @IsString() name!: string;
@@ -78,6 +91,8 @@ export class WorkbookView {
   /** The sequence number of the last change this view knows of. */
   @IsInt() seq!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => SheetEntry) sheets!: SheetEntry[];
+  /** The questions one can ask by name: one's own, and those of the workbook. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => QuestionEntry) questions!: QuestionEntry[];
   /** Forms that wait in the bin, for those who may put them back. */
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) removedForms!: FormEntry[];
 }

@@ -111,6 +111,7 @@ test('events of other sheets, and old ones, change nothing', () => {
     role: 'owner',
     seq: 1,
     sheets: [],
+    questions: [],
     removedForms: [],
   };
   expect(workbookAfter(workbook, event)).toBe(workbook);

@@ -121,6 +121,8 @@ export interface Entering {
   readonly early?: 'heldBack';
   /** It opens on a blank record, or on the last one. */
   readonly opensOn?: 'last';
+  /** A new record comes to the end of the sheet, or right under its heading. */
+  readonly lands?: 'top';
 }
 
 /** What happens once a record is written. */

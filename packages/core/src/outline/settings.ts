@@ -22,6 +22,7 @@ const ENTERING: Words<Entering> = {
   'Enter submits': { enter: 'submits' },
   'held back until ready': { early: 'heldBack' },
   'opens on the last record': { opensOn: 'last' },
+  'newest on top': { lands: 'top' },
 };
 
 const AFTER: Words<{ readonly keep?: 'all'; readonly then?: 'record' | 'close' }> = {

@@ -105,6 +105,14 @@ test('an order key is never given twice, whatever was removed', () => {
   }
   model.noteOrderKey(1e6);
   expect(model.nextOrderKey()).toBe(1e6 + ORDER_GAP);
+  for (let n = 0; n < 50; n += 1) {
+    const orderKey = model.topOrderKey();
+    expect(given.has(orderKey) || orderKey >= Math.min(...given)).toBe(false);
+    given.add(orderKey);
+    model.add({ id: `t${n}`, orderKey, revision: 1, cells: {} });
+    expect(model.positionOf(`t${n}`)).toBe(0);
+    model.remove(`t${n}`);
+  }
 });
 
 test('what is not there is an error, not a silent blank', () => {

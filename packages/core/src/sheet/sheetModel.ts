@@ -59,6 +59,7 @@ export class SheetModel {
   private readonly watchers = new Map<string, Watcher>();
   private orderVersion = 0;
   private highestKey = 0;
+  private lowestKey = ORDER_GAP;
   private held = 0;
   /** How many slots `order` lists: as many as are held, but within a batch. */
   private ordered = 0;
@@ -86,9 +87,15 @@ export class SheetModel {
     return this.highestKey + ORDER_GAP;
   }
 
+  /** The order key for a record right under the heading; below all that were ever given. */
+  topOrderKey(): number {
+    return this.lowestKey - ORDER_GAP;
+  }
+
   /** Tells of an order key in use elsewhere (a record in the bin), so that it is not given again. */
   noteOrderKey(orderKey: number): void {
     if (orderKey > this.highestKey) this.highestKey = orderKey;
+    if (orderKey < this.lowestKey) this.lowestKey = orderKey;
   }
 
   /** Adds a record and gives its position, counted from 0. */

@@ -131,6 +131,24 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => ({ text: 'a', most: 1 }),
   ],
   [
+    'POST /api/sheets/{sheetId}/known',
+    () => paths.known(sheetId()),
+    'clerk',
+    () => ({ answers: {} }),
+  ],
+  ['GET /api/sheets/{sheetId}/today', () => paths.today(sheetId()), 'reader'],
+  [
+    'PUT /api/forms/{formId}/questions/{questionId}',
+    () => paths.question(formId(), randomUUID()),
+    'reader',
+    () => ({ name: 'Mine', address: 'holds=ash', isShared: false }),
+  ],
+  [
+    'DELETE /api/forms/{formId}/questions/{questionId}',
+    () => paths.question(formId(), randomUUID()),
+    'reader',
+  ],
+  [
     'POST /api/sheets/{sheetId}/matches/preview',
     () => paths.previewMatches(sheetId()),
     'clerk',

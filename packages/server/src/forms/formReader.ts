@@ -46,6 +46,10 @@ import { FormFormulas } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
 
+/** From where on the records are shown among which a new one lands. */
+const firstShown = ({ entering }: FormDefinition, count: number): number =>
+  entering?.lands === 'top' ? 0 : count - LAST_ROWS;
+
 /** How many of the last records the desk is shown at first. */
 const LAST_ROWS = 8;
 /** How many values a column suggests, and how many records are looked through for them. */
@@ -226,7 +230,7 @@ export class FormReader {
       nextNumbers: await this.writer.nextNumbers(planned),
       nextTexts: nextTextsOf(written.definition, planned.columnsById, model),
       suggestions: suggestionsOf(written.definition, planned, model),
-      last: rowsOf(planned, model, model.count - LAST_ROWS, LAST_ROWS),
+      last: rowsOf(planned, model, firstShown(written.definition, model.count), LAST_ROWS),
       now: Date.now(),
       locale: locale.tag,
       timeZone,

@@ -1,8 +1,15 @@
-import type { CountsView, FoundRecordsView, QuestionView, RecordPlaceView } from '@varn/contract';
+import type {
+  CountsView,
+  FoundRecordsView,
+  KnownRecordView,
+  QuestionView,
+  RecordPlaceView,
+} from '@varn/contract';
 import {
   countsOf,
   foldText,
   isBlankQuestion,
+  judgeCell,
   keyColumnsOf,
   positionsIn,
   questionTests,
@@ -11,6 +18,7 @@ import {
   sayQuestion,
   showValue,
   termsScan,
+  type CellValue,
   type Column,
   type Question,
   type SheetModel,
@@ -23,6 +31,7 @@ import { contextOf } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { inTurns } from '../turns';
+import { namedRecord } from './namedRecord';
 
 /** Finds records: by their key, by words, by a question. */
 @Injectable()
@@ -104,6 +113,26 @@ export class RecordSearch {
       }
     }
     return { byKey, byEnd };
+  }
+
+  /** The record that has the key of what is typed. */
+  async known(sheetId: string, answers: Readonly<Record<string, string>>): Promise<KnownRecordView> {
+    const sheet = this.reader.facts(sheetId);
+    const model = await this.cache.model(sheetId);
+    const columns = keyColumnsOf(sheet.columns);
+    if (columns.length === 0) return {};
+    const ground = { context: contextOf(sheet) };
+    const cells: Record<string, CellValue> = {};
+    for (const { id } of columns) {
+      const column = sheet.columnsById.get(id);
+      const text = answers[id] ?? '';
+      if (!column || text.trim() === '') return {};
+      cells[id] = judgeCell({ typed: text }, column, ground).value;
+    }
+    const index = model.keyIndex(columns.map(({ id }) => id));
+    const key = index.keyOf(cells);
+    const [holder] = key === null ? [] : index.holdersOf(key);
+    return holder === undefined ? {} : { record: namedRecord(sheet, model, holder) };
   }
 
   /** One record, and where it stands. @throws Refused 404 */

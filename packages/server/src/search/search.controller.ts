@@ -2,6 +2,8 @@ import {
   ChangeMatches,
   CountsView,
   FoundRecordsView,
+  KeepQuestion,
+  KnownRecordView,
   MatchesDone,
   MatchesPreview,
   NewValue,
@@ -10,13 +12,27 @@ import {
   RecordPlaceView,
   RemoveMatches,
   SearchRecords,
+  TodayView,
+  TypedCells,
 } from '@varn/contract';
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  HttpCode,
+  Param,
+  ParseUUIDPipe,
+  Post,
+  Put,
+} from '@nestjs/common';
+import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
+import { KeptQuestions } from './keptQuestions';
 import { MatchesWriter } from './matchesWriter';
 import { RecordSearch } from './recordSearch';
+import { TodayReader } from './todayReader';
 
 @ApiTags('search')
 @Controller()
@@ -24,6 +40,8 @@ export class SearchController {
   constructor(
     private readonly records: RecordSearch,
     private readonly matches: MatchesWriter,
+    private readonly questions: KeptQuestions,
+    private readonly today: TodayReader,
   ) {}
 
   /** How many records a question finds, condition by condition. */
@@ -56,6 +74,56 @@ export class SearchController {
     @Param('recordId') recordId: string,
   ): Promise<RecordPlaceView> {
     return this.records.place(sheetId, recordId);
+  }
+
+  /** The record that has the key of what is typed, if one does. */
+  @Post(paths.known(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: KnownRecordView })
+  known(
+    @Param('sheetId') sheetId: string,
+    @Body() { answers }: TypedCells,
+  ): Promise<KnownRecordView> {
+    return this.records.known(sheetId, answers);
+  }
+
+  /** What was written today, and one's own last records. */
+  @Get(paths.today(':sheetId'))
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: TodayView })
+  ofToday(
+    @Param('sheetId') sheetId: string,
+    @CurrentPerson() person: Writer,
+  ): Promise<TodayView> {
+    return this.today.of(sheetId, person);
+  }
+
+  /** Keeps a question under a name, or changes one that is kept. */
+  @Put(paths.question(':formId', ':questionId'))
+  @HttpCode(204)
+  @For('reader', 'formId')
+  @ApiNoContentResponse()
+  keep(
+    @Param('formId') formId: string,
+    @Param('questionId', new ParseUUIDPipe()) questionId: string,
+    @Body() asked: KeepQuestion,
+    @CurrentPerson() person: Writer,
+  ): Promise<void> {
+    return this.questions.keep(formId, questionId, asked, person);
+  }
+
+  /** Forgets a question that is kept. */
+  @Delete(paths.question(':formId', ':questionId'))
+  @HttpCode(204)
+  @For('reader', 'formId')
+  @ApiNoContentResponse()
+  drop(
+    @Param('formId') formId: string,
+    @Param('questionId', new ParseUUIDPipe()) questionId: string,
+    @CurrentPerson() person: Writer,
+  ): Promise<void> {
+    return this.questions.drop(formId, questionId, person);
   }
 
   /** What a change of one column of all matches would do. */

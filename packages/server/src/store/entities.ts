@@ -154,6 +154,10 @@ export class FreeRowEntity {
 @Index({ name: 'change_of_account', properties: ['account', 'workbook', 'id'] })
 @Index({ name: 'change_of_record', properties: ['recordId', 'id'] })
 @Index({
+  name: 'change_of_day',
+  expression: `create index "change_of_day" on "change" ("sheet_id", "at", "account_id", "record_id") where "kind" = 'recordAdded'`,
+})
+@Index({
   name: 'change_that_undoes',
   expression:
     'create index "change_that_undoes" on "change" ("undoes", "id") where "undoes" is not null',
@@ -188,6 +192,22 @@ export class Change {
   @Property({ type: 'json', nullable: true }) answer: unknown = null;
 }
 
+/** A question kept under a name, for one person or for everyone in the workbook. */
+@Entity({ tableName: 'question' })
+@Index({ name: 'question_of_workbook', properties: ['workbook'] })
+export class KeptQuestion {
+  /** Made by the client, so that it is kept once. */
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
+  @ManyToOne(() => Form, { deleteRule: 'cascade', index: false }) form!: Form;
+  /** Who keeps it. */
+  @ManyToOne(() => Account, { deleteRule: 'cascade', index: false }) account!: Account;
+  @Property({ type: 'text' }) name!: string;
+  /** As the query of an address. */
+  @Property({ type: 'text' }) address!: string;
+  @Property({ type: 'boolean' }) isShared!: boolean;
+}
+
 /** The highest running number a column ever gave. */
 @Entity({ tableName: 'running_number' })
 export class RunningNumber {
@@ -219,4 +239,5 @@ export const ENTITIES = [
   Change,
   RunningNumber,
   Upload,
+  KeptQuestion,
 ];

@@ -138,7 +138,7 @@ export class SheetCache {
       if (rows.length < PAGE) break;
       await nextTurn();
     }
-    model.noteOrderKey(await this.highestOrderKey(sheetId));
+    for (const orderKey of await this.outerOrderKeys(sheetId)) model.noteOrderKey(orderKey);
     this.models.set(sheetId, { model, usedAt: Date.now() });
     this.counts.delete(sheetId);
     this.makeRoom();
@@ -154,12 +154,15 @@ export class SheetCache {
   }
 
   /** Of all records, those in the bin too: a key is never given twice. */
-  private highestOrderKey(sheetId: string): Promise<number> {
-    const sql = 'SELECT max(order_key) AS highest FROM record WHERE sheet_id = ?';
-    return this.store.withConnection((database) => {
-      const row = this.store.statement(database, sql).get(sheetId) as { highest: number | null };
-      return row.highest ?? 0;
-    });
+  private outerOrderKeys(sheetId: string): Promise<number[]> {
+    const first = 'SELECT order_key FROM record WHERE sheet_id = ? ORDER BY order_key LIMIT 1';
+    const last = 'SELECT order_key FROM record WHERE sheet_id = ? ORDER BY order_key DESC LIMIT 1';
+    return this.store.withConnection((database) =>
+      [first, last].flatMap((sql) => {
+        const row = this.store.statement(database, sql).get(sheetId) as { order_key: number };
+        return row ? [row.order_key] : [];
+      }),
+    );
   }
 
   private makeRoom(): void {

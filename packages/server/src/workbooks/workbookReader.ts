@@ -2,6 +2,7 @@ import { mayAs, type WorkbookEntry, type WorkbookView } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
+import { KeptQuestions } from '../search/keptQuestions';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, formEntry } from '../store/catalog';
 
@@ -11,6 +12,7 @@ export class WorkbookReader {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly changes: ChangeLog,
+    private readonly questions: KeptQuestions,
   ) {}
 
   async list(personId: string): Promise<WorkbookEntry[]> {
@@ -51,7 +53,8 @@ export class WorkbookReader {
           .filter(({ removed }) => removed)
           .map(formEntry)
       : [];
+    const questions = await this.questions.of(workbookId, personId);
     const { id, name, locale, timeZone } = workbook;
-    return { id, name, locale: locale.tag, timeZone, role, seq, sheets, removedForms };
+    return { id, name, locale: locale.tag, timeZone, role, seq, sheets, questions, removedForms };
   }
 }

@@ -74,7 +74,7 @@ export class RecordWriter {
     private readonly log: ChangeLog,
   ) {}
 
-  /** Writes a filled form as a new record at the end of its sheet. @throws Refused 422, 409 */
+  /** Writes a filled form as a new record of its sheet, where the form says. @throws Refused 422, 409 */
   async submit(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
     const { writeId, version } = submit;
     const form = this.formOf(formId);
@@ -86,7 +86,7 @@ export class RecordWriter {
       // The form may have changed while the submit waited.
       const { definition, name } = this.catalog.form(formId) ?? form;
       const { cells, became } = this.checkAnswers(earlier ?? definition, submit, site);
-      const orderKey = site.model.nextOrderKey();
+      const orderKey = landingKey(definition, site.model);
       const door = { by: writer.name, door: name };
       return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
     });
@@ -100,7 +100,7 @@ export class RecordWriter {
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
       const { cells, became } = this.checkAnswers(definition, submit, site, { trial: true });
-      const orderKey = site.model.nextOrderKey();
+      const orderKey = landingKey(definition, site.model);
       const door = { by: writer.name, door: form.name, trial: true };
       return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
     });
@@ -334,6 +334,10 @@ export class RecordWriter {
     return guardRevision(record, revision);
   }
 }
+
+/** Where a form's new records stand: at the end, or right under the heading. */
+const landingKey = ({ entering }: StoredDefinition, model: SheetModel): number =>
+  entering?.lands === 'top' ? model.topOrderKey() : model.nextOrderKey();
 
 /** What tells one submit from another under the same write id. */
 const saidIn = ({ answers, untouched }: Submit): string[] => [

@@ -40,18 +40,21 @@ export class SignedOut extends NoAnswer {
 /**
  * Asks the API.
  *
+ * @param waitMs how long an answer is waited for; as long as it takes without it
  * @throws ApiRefusal when the server refused or failed, NoAnswer when it did not get to answer
  */
 export async function request<T>(
   method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   path: string,
   body?: unknown,
+  waitMs?: number,
 ): Promise<T> {
   const isFile = body instanceof Blob;
   let response: Response;
   try {
     response = await fetch(path, {
       method,
+      ...(waitMs !== undefined && { signal: AbortSignal.timeout(waitMs) }),
       ...(body !== undefined && {
         headers: { 'content-type': isFile ? 'application/octet-stream' : 'application/json' },
         body: isFile ? body : JSON.stringify(body),

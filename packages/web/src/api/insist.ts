@@ -11,8 +11,8 @@ export const waitBefore = (attempt: number): number =>
 const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 export interface Insisting {
-  /** Told each time no answer came. */
-  readonly onNoAnswer?: (error: NoAnswer) => void;
+  /** Told each time no answer came; 'leave' where someone else goes on with it. */
+  readonly onNoAnswer?: (error: NoAnswer) => 'leave' | void;
   /** Whether nobody waits for it any more. */
   readonly isGone?: () => boolean;
   /** Waits before it is sent again; may be cut short. */
@@ -33,7 +33,7 @@ export async function insist<T>(
       return await send();
     } catch (error) {
       if (!(error instanceof NoAnswer) || isGone()) throw error;
-      onNoAnswer?.(error);
+      if (onNoAnswer?.(error) === 'leave') throw error;
       if (error instanceof SignedOut) await untilSignedIn();
       else await pause(waitBefore(attempt));
     }

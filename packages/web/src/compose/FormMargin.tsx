@@ -127,6 +127,15 @@ export function FormMargin(props: FormMarginProps) {
           ]}
           onChange={(value) => putEntering('opensOn', value)}
         />
+        <Choice
+          label="New records land"
+          value={entering.lands ?? ''}
+          options={[
+            ['', 'Under the last one'],
+            ['top', 'On top, under the heading'],
+          ]}
+          onChange={(value) => putEntering('lands', value)}
+        />
         <Line
           label="Said after a submit"
           hint="{Heading} gives an answer"

@@ -1,13 +1,23 @@
 import { Box, Button, HStack } from '@chakra-ui/react';
 import { sayCountOf } from '@varn/core';
+import type { WaitingBody } from '../api/waitingLine';
+import { useWaitingLine } from '../api/useWaitingLine';
 import { Notice } from '../ui/Notice';
 import type { Desk, DeskProps } from './useDesk';
 
 /** What is to be told above the form: what came back, what waits, what was changed meanwhile. */
 export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
-  const { gone, begun, isNewer, onTakeNewer, place, record } = props;
+  const { form, gone, begun, isNewer, onTakeNewer, place, record } = props;
   const { isBack, busy, step, updateAllTheSame } = desk;
   const { copied } = place.opened;
+  const { refused: allRefused, line } = useWaitingLine();
+  const own = allRefused.filter(({ formId }) => formId === form.id);
+  /** What was refused comes back into the fields, as a new record. */
+  const settle = ({ writeId, answers, untouched = [] }: WaitingBody): void => {
+    const typed = Object.entries(answers).filter(([id]) => !untouched.includes(id));
+    place.goToNew({ copied: { answers: Object.fromEntries(typed), from: '' } });
+    line.drop(writeId);
+  };
   return (
     <>
       {gone !== '' && (
@@ -31,6 +41,17 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
           </Button>
         </HStack>
       )}
+      {own.map(({ body, refused }) => (
+        <HStack key={body.writeId} mb="3" gap="3" role="status" wrap="wrap">
+          <Notice tone="refuse">
+            A record that waited to be sent was refused.{' '}
+            {[refused?.message, ...(refused?.verdicts ?? []).map(({ message }) => message)].join(' ')}
+          </Notice>
+          <Button size="xs" variant="outline" onClick={() => settle(body)} disabled={busy}>
+            Correct it
+          </Button>
+        </HStack>
+      ))}
       {place.trouble !== '' && (
         <Box mb="3">
           <Notice tone="refuse">{place.trouble}</Notice>

@@ -76,6 +76,13 @@ function Outcome(props: SubmitWordProps) {
           )}
         </>
       );
+    case 'waits':
+      return (
+        <Notice tone="ask">
+          Not written yet. {sending.why?.message} This record waits in line and is sent as soon as the
+          server answers. Go on with the next one.
+        </Notice>
+      );
     case 'written': {
       const { row, before, after, kind } = sending.landed;
       const done = DONE[kind] ?? 'written to';

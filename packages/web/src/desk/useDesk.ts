@@ -1,12 +1,13 @@
-import type { FormView, Landed, RowsView } from '@varn/contract';
+import type { FormView, Landed, RowsView, Submit } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { afterMessage, nameOfRecord, type Filling } from '@varn/core';
 import { useEffect, useMemo, useReducer } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { addresses } from '../addresses';
-import { get, sayError } from '../api/client';
+import { get, NoAnswer, sayError, SignedOut } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
+import { useWaitingLine } from '../api/useWaitingLine';
 import { focusFirstField } from '../form/focus';
 import { focusBar, isBarFocused } from '../keys/focusBar';
 import type { Refusal } from '../form/FormBody';
@@ -78,11 +79,26 @@ export function useDesk(props: DeskProps): Desk {
   const settling = useSettling(record, filled, form.sheet);
   const base = settling.base ?? record;
   const { carried, copied } = place.opened;
-  const { sending, submit, resend, update, undo, remove, tryNow, forget } = useSubmit(form, {
+  const { waiting, written: sentLater, line } = useWaitingLine();
+  const handOn = (sent: SentSubmit, why: NoAnswer | null): boolean => {
+    // Whoever is signed out signs in again first.
+    if (record || why instanceof SignedOut) return false;
+    const { id: formId, name: formName } = form;
+    const body = sent.body as Submit;
+    line.add({ workbookId, formId, formName, path: sent.path, body }, why);
+    kept.onAnswered(true);
+    tell({ is: 'written', said: '' });
+    filled.next();
+    focusFirstField();
+    return true;
+  };
+  const { sending, submit, resend, update, undo, remove, tryNow, forget, told } = useSubmit(form, {
     ...kept,
     writeId: begun.id,
     onIdUsed: begun.renew,
     begins: carried?.sending,
+    onNoAnswer: handOn,
+    isBehind: () => waiting.length > 0,
   });
   const [state, tell] = useReducer(atDesk, carried?.desk ?? BLANK_DESK);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
@@ -107,6 +123,12 @@ export function useDesk(props: DeskProps): Desk {
   useEffect(() => {
     if (sending.is === 'written') tell({ is: 'landed', landed: sending.landed });
   }, [sending]);
+  const onSentLater = useSteady((landed: Landed) => {
+    if (sending.is === 'waits' && landed.sheetId === form.sheet.id) told({ is: 'written', landed });
+  });
+  useEffect(() => {
+    if (sentLater) onSentLater(sentLater);
+  }, [sentLater, onSentLater]);
   // Nothing is lost by going on with the newer version where nothing was typed yet.
   useEffect(() => {
     if (isNewer && !filled.begun && !busy) onTakeNewer();
@@ -145,7 +167,8 @@ export function useDesk(props: DeskProps): Desk {
   const send = (isMeant: boolean, thenOn = false): void => {
     if (busy || !mayEnter || filled.isLoading || settling.isGone) return;
     // A second press belongs to the record that was just written, not to the next one.
-    if (!record && !filled.begun && sending.is === 'written') return;
+    const isJustSent = sending.is === 'written' || sending.is === 'waits';
+    if (!record && !filled.begun && isJustSent) return;
     tell({ is: 'pressed' });
     const { filling: now, sent } = filled.submitNow();
     const [first] = now.verdicts;

@@ -97,7 +97,9 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
   /** Leaves what stands here, which is kept if it was begun, for another record or a new one. */
   const open = async (next: Omit<Opened, 'isInBar'>, asked?: Question): Promise<void> => {
     const recordId = next.record?.id ?? null;
-    const isOfIt = (work: BegunRecord): boolean => (work.record?.id ?? null) === recordId;
+    // A copy begins afresh: it must not be typed over a record that was begun and left.
+    const isOfIt = (work: BegunRecord): boolean =>
+      !next.copied && (work.record?.id ?? null) === recordId;
     await begun.goOnWith(isOfIt, () => {
       setOpened({ ...next, isInBar: isBarFocused() });
       if (asked) setQuestion(asked);

@@ -13,6 +13,7 @@ import type { Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
+import { ANSWER_MS } from '../api/useWaitingLine';
 import { ApiRefusal, NoAnswer, request, sayError } from '../api/client';
 import { applyOwn } from '../api/events';
 import { insist } from '../api/insist';
@@ -24,6 +25,8 @@ export type Sending =
   | { readonly is: 'sending' }
   /** No answer came: everything is kept, and the same write is tried again. */
   | { readonly is: 'notWritten'; readonly why: NoAnswer }
+  /** No answer came: it waits in line, and one goes on with the next record. */
+  | { readonly is: 'waits'; readonly why: NoAnswer | null }
   | { readonly is: 'written'; readonly landed: Landed }
   | { readonly is: 'takenBack'; readonly landed: Landed }
   /** A stored record went to the bin. */
@@ -50,6 +53,8 @@ interface Write extends Omit<SentSubmit, 'body'> {
   readonly then: Then;
   /** Told when the server has answered. */
   readonly onAnswered?: ((isWritten: boolean) => void) | undefined;
+  /** Takes over what got no answer, if it may wait in line. @returns whether it does */
+  readonly onNoAnswer?: ((why: NoAnswer) => boolean) | undefined;
 }
 
 interface SubmitOptions {
@@ -61,9 +66,16 @@ interface SubmitOptions {
   readonly begins?: Sending | undefined;
   readonly onSent?: (sent: SentSubmit) => void;
   readonly onAnswered?: (isWritten: boolean) => void;
+  /** Takes over a new record that got no answer. @returns whether it waits in line from now on */
+  readonly onNoAnswer?: (sent: SentSubmit, why: NoAnswer | null) => boolean;
+  /** Whether others wait to be sent, behind which a new record goes. */
+  readonly isBehind?: () => boolean;
   /** Told that the write id was used by another window: it needs a new one. */
   readonly onIdUsed?: () => void;
 }
+
+/** Whether a submit makes a new record. */
+const isNew = ({ method }: SentSubmit): boolean => method === undefined;
 
 /** Whether what was begun here was taken up, and written, in another window as well. */
 const isOfAnotherWindow = (error: unknown): boolean =>
@@ -77,7 +89,7 @@ const WRITTEN_THERE =
  */
 export function useSubmit(
   form: FormView,
-  { writeId, trial = false, begins, onSent, onAnswered, onIdUsed }: SubmitOptions,
+  options: SubmitOptions,
 ): {
   sending: Sending;
   submit: (sent: Submission['sent'], then: Then) => void;
@@ -87,9 +99,12 @@ export function useSubmit(
   /** Sends a stored record to the bin. */
   remove: (record: { id: string; revision: number }, then: Then) => void;
   undo: (landed: Landed, then?: Then) => void;
+  /** Tells of what became of a write that was sent elsewhere. */
+  told: (now: Sending) => void;
   tryNow: () => void;
   forget: () => void;
 } {
+  const { writeId, trial = false, begins, onSent, onAnswered, onNoAnswer, onIdUsed } = options;
   const { mutate } = useSWRConfig();
   const [sending, setSending] = useState<Sending>(begins ?? { is: 'idle' });
   const isBusy = useRef(false);
@@ -115,13 +130,21 @@ export function useSubmit(
       };
     });
 
-  async function carryOut({ method, path, body, then, onAnswered }: Write): Promise<void> {
+  async function carryOut(write: Write): Promise<void> {
+    const { method, path, body, then, onAnswered } = write;
     setSending({ is: 'sending' });
+    let waits = false;
+    const ask = (): Promise<Landed | Written> =>
+      request(method ?? 'POST', path, body, write.onNoAnswer && ANSWER_MS);
     try {
-      const answer = await insist(() => request<Landed | Written>(method ?? 'POST', path, body), {
+      const answer = await insist(ask, {
         pause,
         isGone: () => isGone.current,
-        onNoAnswer: (error) => setSending({ is: 'notWritten', why: error }),
+        onNoAnswer: (error) => {
+          waits = write.onNoAnswer?.(error) ?? false;
+          setSending(waits ? { is: 'waits', why: error } : { is: 'notWritten', why: error });
+          return waits ? 'leave' : undefined;
+        },
       });
       const landed = 'records' in answer ? answer.records[0] : answer;
       if (!landed) throw new Error('The server told of no record. Look at the sheet.');
@@ -130,7 +153,7 @@ export function useSubmit(
       onAnswered?.(true);
       then(landed);
     } catch (error) {
-      // Whoever left takes what is unanswered up again.
+      // Whoever left takes what is unanswered up again, and so does the line.
       if (error instanceof NoAnswer) return;
       if (isOfAnotherWindow(error)) onIdUsed?.();
       onAnswered?.(false);
@@ -157,9 +180,14 @@ export function useSubmit(
         then(landed);
       },
       onAnswered,
+      ...(isNew(sent) && onNoAnswer && { onNoAnswer: (why) => onNoAnswer(sent, why) }),
     });
   const send = (sent: SentSubmit, then: Then): void => {
     if (isBusy.current) return;
+    if (isNew(sent) && options.isBehind?.() && onNoAnswer?.(sent, null)) {
+      setSending({ is: 'waits', why: null });
+      return;
+    }
     onSent?.(sent);
     resend(sent, then);
   };
@@ -206,6 +234,7 @@ export function useSubmit(
           then?.(landed);
         },
       }),
+    told: setSending,
     tryNow: () => goOn.current(),
     forget: () => setSending({ is: 'idle' }),
   };

@@ -2,6 +2,7 @@ import type { GroupBlock, Input } from '@varn/core';
 import { CircleAlert } from 'lucide-react';
 import { useId } from 'react';
 import { Box } from './controls/choiceControls';
+import { useTypeAhead } from './controls/typeAhead';
 import { FormField, type FieldActions, type InputState } from './FormField';
 
 interface FormGroupProps extends FieldActions {
@@ -86,37 +87,67 @@ function Statements({ block, inputs, states, readOnly, onType, onEnter }: Parts)
         </tr>
       </thead>
       <tbody>
-        {inputs.map((input, n) => {
-          const text = states[n]?.text ?? '';
-          const name = nameOf(block, input);
-          return (
-            <tr key={input.id} onFocus={() => onEnter(input.column.id)}>
-              <th scope="row">{name}</th>
-              {choices.map((choice) => (
-                <td key={choice} className={text === choice ? 'chosen' : undefined}>
-                  <label>
-                    <input
-                      type="radio"
-                      name={`${set}/${input.id}`}
-                      data-field={input.id}
-                      aria-label={`${name}: ${choice}`}
-                      checked={text === choice}
-                      disabled={readOnly}
-                      onChange={() => onType(input.id, choice)}
-                      onClick={() => text === choice && onType(input.id, '')}
-                      onKeyDown={(event) => {
-                        if (event.key === 'Backspace') onType(input.id, '');
-                      }}
-                    />
-                    <span className="cell-word">{choice}</span>
-                  </label>
-                </td>
-              ))}
-            </tr>
-          );
-        })}
+        {inputs.map((input, n) => (
+          <Statement
+            key={input.id}
+            input={input}
+            name={nameOf(block, input)}
+            set={`${set}/${input.id}`}
+            choices={choices}
+            text={states[n]?.text ?? ''}
+            readOnly={readOnly}
+            onType={onType}
+            onEnter={onEnter}
+          />
+        ))}
       </tbody>
     </table>
+  );
+}
+
+interface StatementProps extends Pick<FormGroupProps, 'readOnly' | 'onType' | 'onEnter'> {
+  readonly input: Input;
+  readonly name: string;
+  /** The name of its radio buttons. */
+  readonly set: string;
+  readonly choices: readonly string[];
+  readonly text: string;
+}
+
+/** One statement of a grid, answered by a click, by letters, or by the figure of the choice. */
+function Statement({ input, name, set, choices, text, ...props }: StatementProps) {
+  const { readOnly, onType, onEnter } = props;
+  const typeAhead = useTypeAhead(choices, choices.indexOf(text), (at) =>
+    onType(input.id, choices[at] ?? ''),
+  );
+  return (
+    <tr
+      onFocus={() => onEnter(input.column.id)}
+      onKeyDown={(event) => {
+        if (readOnly) return;
+        if (event.key === 'Backspace') onType(input.id, '');
+        else typeAhead(event);
+      }}
+    >
+      <th scope="row">{name}</th>
+      {choices.map((choice) => (
+        <td key={choice} className={text === choice ? 'chosen' : undefined}>
+          <label>
+            <input
+              type="radio"
+              name={set}
+              data-field={input.id}
+              aria-label={`${name}: ${choice}`}
+              checked={text === choice}
+              disabled={readOnly}
+              onChange={() => onType(input.id, choice)}
+              onClick={() => text === choice && onType(input.id, '')}
+            />
+            <span className="cell-word">{choice}</span>
+          </label>
+        </td>
+      ))}
+    </tr>
   );
 }
 

@@ -8,19 +8,17 @@ import {
   Portal,
   Text,
 } from '@chakra-ui/react';
-import { paths } from '@varn/contract/paths';
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react';
 import { memo, useEffect, type ReactNode } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import { useSWRConfig } from 'swr';
-import { request } from '../api/client';
+import { Link, useParams } from 'react-router';
 import { useWorkbookEvents } from '../api/events';
-import { useOwnStore } from '../api/ownStore';
 import { useSession, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 import { focusBar } from '../keys/focusBar';
 import { useColorMode } from '../theme/colorMode';
+import { useSignOut } from './useSignOut';
 import { Spine } from './Spine';
+import { WaitingBar } from './WaitingBar';
 
 interface ShellProps {
   /** Where one is, from the workbook down; the last is the page's heading. */
@@ -68,6 +66,7 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
       <Flex flex="1" minH="0">
         <Spine workbookId={workbookId} />
         <Flex direction="column" flex="1" minW="0">
+          <WaitingBar />
           {bar && (
             <Box px={{ base: '3', md: '5' }} py="2" borderBottomWidth="1px" flex="none">
               {bar}
@@ -144,19 +143,10 @@ function isSameTrail(a: TrailProps, b: TrailProps): boolean {
 /** Who is signed in, light or dark, the way out; on a phone the contents too. */
 const Person = memo(function Person() {
   const { data: session } = useSession();
-  const own = useOwnStore();
   const { mode, switchMode } = useColorMode();
-  const { mutate } = useSWRConfig();
-  const navigate = useNavigate();
   const { workbookId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
-  const signOut = async (): Promise<void> => {
-    await request('DELETE', paths.session);
-    await mutate(() => true, undefined, { revalidate: false });
-    await navigate(addresses.signIn);
-    // At last: a place that is left keeps what was begun in it.
-    own.forgetAll();
-  };
+  const signOut = useSignOut();
   return (
     <HStack gap="1" flex="none">
       <IconButton
@@ -199,13 +189,14 @@ const Person = memo(function Person() {
               <Menu.Item value="workbooks" asChild>
                 <Link to={addresses.workbooks}>Workbooks</Link>
               </Menu.Item>
-              <Menu.Item value="out" onClick={() => void signOut()}>
+              <Menu.Item value="out" onClick={signOut.start}>
                 Sign out
               </Menu.Item>
             </Menu.Content>
           </Menu.Positioner>
         </Portal>
       </Menu.Root>
+      {signOut.dialog}
     </HStack>
   );
 });

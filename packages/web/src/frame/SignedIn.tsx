@@ -3,6 +3,7 @@ import { Navigate, Outlet, useLocation } from 'react-router';
 import { sayError } from '../api/client';
 import { signedIn } from '../api/ownStore';
 import { useSession } from '../api/resources';
+import { useSendingLine } from '../api/useWaitingLine';
 import { addresses } from '../addresses';
 import { Notice } from '../ui/Notice';
 import { SignedOutBar } from './SignedOutBar';
@@ -25,7 +26,14 @@ export function SignedIn() {
   return (
     <>
       <SignedOutBar personId={data.person.id} />
+      <SendsLine />
       <Outlet />
     </>
   );
+}
+
+/** Sends what waits, from whichever page one is on. */
+function SendsLine() {
+  useSendingLine();
+  return null;
 }

@@ -264,6 +264,7 @@ export const anyForm: fc.Arbitrary<OutlinedForm> = fc
           enter: fc.constant('submits'),
           early: fc.constant('heldBack'),
           opensOn: fc.constant('last'),
+          lands: fc.constant('top'),
         }),
         after: fc.record({
           message: text,

@@ -6,6 +6,7 @@ import { Migration202611250004 } from './migration202611250004';
 import { Migration202611270001 } from './migration202611270001';
 import { Migration202611270002 } from './migration202611270002';
 import { Migration202611280001 } from './migration202611280001';
+import { Migration202611280002 } from './migration202611280002';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -16,4 +17,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611270001', class: Migration202611270001 },
   { name: 'Migration202611270002', class: Migration202611270002 },
   { name: 'Migration202611280001', class: Migration202611280001 },
+  { name: 'Migration202611280002', class: Migration202611280002 },
 ];

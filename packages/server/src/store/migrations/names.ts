@@ -7,4 +7,5 @@ export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611270001',
   'Migration202611270002',
   'Migration202611280001',
+  'Migration202611280002',
 ];

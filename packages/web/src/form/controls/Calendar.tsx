@@ -1,25 +1,57 @@
 import { DatePicker } from '@chakra-ui/react';
-import { parseDate } from '@internationalized/date';
+import { endOfWeek, parseDate, startOfWeek } from '@internationalized/date';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 
 interface CalendarProps {
-  /** ISO 8601, or `null` for none. */
+  /** The day that is chosen, by ISO 8601; `null` for none. */
   readonly value: string | null;
+  /** The day that has the focus where none is chosen, by ISO 8601. */
+  readonly today: string;
   readonly locale: string;
   readonly onPick: (iso: string) => void;
 }
 
-/** A month at a time, from which a day is picked. Loaded when it is first opened. */
-export default function Calendar({ value, locale, onPick }: CalendarProps) {
-  const chosen = value === null ? [] : [parseDate(value)];
+/**
+ * A month at a time, from which a day is picked; the day has the focus at once. Arrows go by day and
+ * week, Home and End to the ends of the week, PageUp and PageDown by month, with Shift by year, as
+ * the ARIA date picker pattern has it. Loaded when it is first opened.
+ */
+export default function Calendar({ value, today, locale, onPick }: CalendarProps) {
+  const chosen = value === null ? null : parseDate(value);
+  const [focused, setFocused] = useState(() => chosen ?? parseDate(today));
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // Drawn into a popup that is still being placed: the page would scroll to where it was.
+    place.current
+      ?.querySelector<HTMLElement>('[data-part=table-cell-trigger][tabindex="0"]')
+      ?.focus({ preventScroll: true });
+  }, []);
+
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const isDay = (event.target as HTMLElement).dataset['view'] === 'day';
+    if (!isDay) return;
+    if (event.key === 'Home') setFocused(startOfWeek(focused, locale));
+    else if (event.key === 'End') setFocused(endOfWeek(focused, locale));
+    // The day that stands in the field can be taken too: nothing changes then but that it closes.
+    else if (event.key === 'Enter' || event.key === ' ') onPick(focused.toString());
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
   return (
     <DatePicker.Root
       inline
+      ref={place}
       locale={locale}
-      defaultValue={chosen}
+      defaultValue={chosen ? [chosen] : []}
+      focusedValue={focused}
+      onFocusChange={(details) => setFocused(parseDate(details.focusedValue.toString().slice(0, 10)))}
       onValueChange={(details) => {
         const [picked] = details.value;
         if (picked) onPick(picked.toString().slice(0, 10));
       }}
+      onKeyDownCapture={onKeyDown}
     >
       <DatePicker.Content bg="leaf" boxShadow="none" p="0">
         <DatePicker.View view="day">

@@ -1,7 +1,7 @@
 import { Box, Button, IconButton, Input, InputGroup, Popover, Portal } from '@chakra-ui/react';
 import { isoDate, kindOf, localeFacts, readIsoDate, typedValue } from '@varn/core';
 import { CalendarDays } from 'lucide-react';
-import { lazy, Suspense, useState, type KeyboardEvent } from 'react';
+import { lazy, Suspense, useRef, useState, type KeyboardEvent } from 'react';
 import { useLocale } from '../localeContext';
 import { useNowSerial } from '../nowContext';
 import { inputProps, type ControlProps } from './controlProps';
@@ -40,6 +40,7 @@ export function DateControl(props: ControlProps) {
   const tag = useLocale();
   const now = useNowSerial();
   const [open, setOpen] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
   const locale = localeFacts(tag);
   const isMoment = kindOf(column).iso === 'moment';
   const take = (serial: number): void => onText(typedValue(serial, column, locale));
@@ -68,7 +69,14 @@ export function DateControl(props: ControlProps) {
         <>
           <NowButton word={isMoment ? 'Now' : 'Today'} readOnly={readOnly} onNow={onToday} />
           {!isMoment && (
-            <Popover.Root open={open} onOpenChange={(details) => setOpen(details.open)} lazyMount>
+            <Popover.Root
+              open={open}
+              onOpenChange={(details) => setOpen(details.open)}
+              finalFocusEl={() => input.current}
+              autoFocus={false}
+              lazyMount
+              unmountOnExit
+            >
               <Popover.Trigger asChild>
                 <IconButton
                   size="2xs"
@@ -86,6 +94,7 @@ export function DateControl(props: ControlProps) {
                     <Suspense fallback={<Box w="64" h="64" />}>
                       <Calendar
                         value={day === null ? null : isoDate(day)}
+                        today={isoDate(Math.floor(now()))}
                         locale={tag}
                         onPick={onPick}
                       />
@@ -101,6 +110,7 @@ export function DateControl(props: ControlProps) {
     >
       <Input
         {...inputProps(props)}
+        ref={input}
         textAlign="start"
         fontFamily="mono"
         aria-keyshortcuts={isMoment ? 'Alt+T' : 'Alt+T Alt+ArrowDown'}

@@ -1,4 +1,5 @@
 import { useId, type KeyboardEvent, type ReactNode } from 'react';
+import { useTypeAhead } from './typeAhead';
 import './options.css';
 
 export interface Option {
@@ -19,27 +20,31 @@ interface OptionSetProps {
   readonly labelId: string;
   readonly describedBy: string | undefined;
   readonly onPick: (value: string) => void;
-  /** Single keys that answer, by the value they give. */
-  readonly keys?: Readonly<Record<string, string>>;
   readonly children?: ReactNode;
 }
 
 /**
  * One of several in sight: radio buttons, blank at first. A second click or Backspace takes the
- * answer back; arrows move as between any radio buttons.
+ * answer back; arrows move as between any radio buttons, and letters and figures answer.
  */
 export function OptionSet(props: OptionSetProps) {
-  const { fieldId, options, value, arranged, readOnly, required, invalid, onPick, keys } = props;
+  const { fieldId, options, value, arranged, readOnly, required, invalid, onPick } = props;
   // A form may stand on a screen twice, and each of them is a set of its own.
   const name = useId();
+  const typeAhead = useTypeAhead(
+    options.map(({ label }) => label),
+    options.findIndex((option) => option.value === value),
+    (at) => onPick(options[at]?.value ?? ''),
+  );
   const onKeyDown = (event: KeyboardEvent): void => {
     if (readOnly || event.ctrlKey || event.metaKey || event.altKey) return;
     if ((event.target as HTMLInputElement).type !== 'radio') return;
-    const isBack = event.key === 'Backspace' || event.key === 'Delete';
-    const answer = isBack ? '' : keys?.[event.key];
-    if (answer === undefined) return;
+    if (event.key !== 'Backspace' && event.key !== 'Delete') {
+      typeAhead(event);
+      return;
+    }
     event.preventDefault();
-    onPick(answer);
+    onPick('');
   };
   return (
     <div

@@ -25,7 +25,6 @@ export function YesNoControl(props: ControlProps) {
         { value: 'yes', label: 'Yes' },
         { value: 'no', label: 'No' },
       ]}
-      keys={{ y: 'yes', n: 'no' }}
       onPick={props.onText}
     />
   );
