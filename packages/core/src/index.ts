@@ -191,6 +191,7 @@ export {
 } from './records';
 export {
   countsOf,
+  dayAtEnd,
   isBlankQuestion,
   NO_QUESTION,
   positionsIn,
@@ -206,6 +207,7 @@ export {
   termsScan,
   type ViewOrder,
   type ViewTest,
+  withDayAtEnd,
 } from './search';
 export {
   asTrial,

@@ -1,4 +1,5 @@
 export { readCondition } from './condition';
+export { dayAtEnd, withDayAtEnd } from './pickedDay';
 export {
   isBlankQuestion,
   NO_QUESTION,

@@ -6,6 +6,7 @@ import { sayProblem } from '../words';
 import { readPeriod } from './period';
 import { readTerms } from './words';
 import {
+  dayAtEnd,
   positionsIn,
   questionAddress,
   questionOfAddress,
@@ -13,6 +14,7 @@ import {
   readCondition,
   readQuestion,
   sayQuestion,
+  withDayAtEnd,
   type Question,
 } from '.';
 
@@ -351,4 +353,36 @@ test('looking through a column is testing value by value', () => {
       );
     }),
   );
+});
+
+describe('a day picked into a condition', () => {
+  const picked = day('2026-03-01');
+  test.each<[says: string, now: string]>([
+    ['', '01/03/2026'],
+    ['24/11/2026', '01/03/2026'],
+    ['this week', '01/03/2026'],
+    ['>= ', '>= 01/03/2026'],
+    ['>=24 nov', '>=01/03/2026'],
+    ['1/1/2026..', '1/1/2026..01/03/2026'],
+    ['1/1/2026..2/1/2026', '1/1/2026..01/03/2026'],
+    ['..', '..01/03/2026'],
+    ['not 24 nov', 'not 01/03/2026'],
+    ['today, ', 'today, 01/03/2026'],
+  ])('‘%s’ becomes ‘%s’', (says, now) => {
+    expect(withDayAtEnd(says, picked, gb.locale)).toBe(now);
+  });
+
+  test('stands there as that day, in any locale', () => {
+    const before = fc.constantFrom('', '>= ', '< ', '1/1/2026..', 'not ', 'today, ');
+    fc.assert(
+      fc.property(before, fc.integer({ min: 30_000, max: 60_000 }), (says, serial) => {
+        for (const context of [gb, de]) {
+          expect(dayAtEnd(withDayAtEnd(says, serial, context.locale), context)).toBe(serial);
+        }
+      }),
+    );
+    for (const says of ['', 'this week', '>= ', 'soon', '2026-03']) {
+      expect(dayAtEnd(says, gb)).toBeNull();
+    }
+  });
 });

@@ -17,6 +17,10 @@ import {
 /** A change as those who look on are told of it, or as a write's own answer tells it. */
 export type Told = Omit<ChangeEvent, 'personId'>;
 
+/** Whether a form's new records come right under the heading. */
+export const landsOnTop = ({ definition }: Pick<FormView, 'definition'>): boolean =>
+  definition.entering?.lands === 'top';
+
 /** How many of the last records the desk keeps. */
 const LAST_KEPT = 8;
 
@@ -74,7 +78,8 @@ function nextTextsAfter({ nextTexts }: FormView, { cells }: Landed): Record<stri
   );
 }
 
-function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] {
+function lastAfter(form: FormView, landed: Landed): FormView['last'] {
+  const { last, sheet } = form;
   const position = landed.row - sheet.headingRow - 1;
   const at = position - last.from;
   const kept = last.records.filter(({ id }) => id !== landed.recordId);
@@ -83,9 +88,12 @@ function lastAfter({ last, sheet }: FormView, landed: Landed): FormView['last'] 
     const from = kept.length === last.records.length && at < 0 ? last.from - 1 : last.from;
     return { from: Math.max(0, from), count, records: kept };
   }
+  // Past those that are kept from the top nothing is seen to change.
+  if (landsOnTop(form) && at >= LAST_KEPT) return { ...last, count };
   if (at < 0 && landed.kind !== 'recordChanged') return { ...last, from: last.from + 1, count };
   if (at < 0) return { ...last, count };
   const records = kept.toSpliced(at, 0, recordOf(landed, sheet));
+  if (landsOnTop(form)) return { from: last.from, count, records: records.slice(0, LAST_KEPT) };
   const cut = Math.max(0, records.length - LAST_KEPT);
   return { from: last.from + cut, count, records: records.slice(cut) };
 }

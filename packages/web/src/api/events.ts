@@ -85,6 +85,7 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: Told): v
   readAnew(
     mutate,
     paths.record(sheetId, landed.recordId),
+    paths.today(sheetId),
     paths.history(workbookId),
     paths.bin(workbookId),
   );

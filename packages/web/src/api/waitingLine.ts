@@ -47,7 +47,7 @@ const LOOKS_AGAIN_MS = 5000;
 export class WaitingLine {
   private readonly kept: BegunPlace<WaitingSubmit>;
   private readonly listeners = new Set<() => void>();
-  private readonly later = new Set<ReturnType<typeof setTimeout>>();
+  private later: ReturnType<typeof setTimeout> | undefined;
   private state: LineState;
   private isSending = false;
   private attempt = 0;
@@ -66,7 +66,10 @@ export class WaitingLine {
   /** @param onWritten told of each that the server took */
   start(onWritten: (submit: WaitingSubmit, landed: Landed) => void): () => void {
     this.onWritten = onWritten;
-    const onStorage = (): void => this.tell({});
+    const onStorage = (): void => {
+      this.tell({});
+      this.lookAgain();
+    };
     const onOnline = (): void => this.tryNow();
     window.addEventListener('storage', onStorage);
     window.addEventListener('online', onOnline);
@@ -74,7 +77,8 @@ export class WaitingLine {
     return () => {
       window.removeEventListener('storage', onStorage);
       window.removeEventListener('online', onOnline);
-      for (const timer of this.later) clearTimeout(timer);
+      clearTimeout(this.later);
+      this.later = undefined;
     };
   }
 
@@ -90,7 +94,9 @@ export class WaitingLine {
     const last = this.kept.kept().reduce((most, { work }) => Math.max(most, work.place), 0);
     this.kept.keep(submit.body.writeId, { ...submit, place: last + 1 });
     this.tell({ why: why ?? this.state.why });
-    if (!this.isSending) this.again(why ? waitBefore(0) : 0);
+    // Behind others it is sent when their turn has come.
+    if (this.state.waiting.length === 1) this.again(why ? waitBefore(0) : 0);
+    else this.lookAgain();
   }
 
   /** Forgets one that was refused and is settled elsewhere. */
@@ -100,8 +106,7 @@ export class WaitingLine {
   }
 
   tryNow(): void {
-    for (const timer of this.later) clearTimeout(timer);
-    this.later.clear();
+    clearTimeout(this.later);
     void this.drain();
   }
 
@@ -146,11 +151,17 @@ export class WaitingLine {
   }
 
   private again(ms: number): void {
-    const timer = setTimeout(() => {
-      this.later.delete(timer);
+    clearTimeout(this.later);
+    this.later = setTimeout(() => {
+      this.later = undefined;
       void this.drain();
     }, ms);
-    this.later.add(timer);
+  }
+
+  /** The window that sends may be closed before it is done. */
+  private lookAgain(): void {
+    const isIdle = !this.isSending && this.later === undefined;
+    if (isIdle && this.state.waiting.length > 0) this.again(LOOKS_AGAIN_MS);
   }
 
   private next(): BegunWork<WaitingSubmit> | undefined {

@@ -1,18 +1,23 @@
-import { Box, Button, Flex, HStack, Input, SimpleGrid, Text } from '@chakra-ui/react';
-import type { FormView, SheetView } from '@varn/contract';
+import { Box, Button, Flex, HStack, Input, InputGroup, SimpleGrid, Text } from '@chakra-ui/react';
+import type { FormView } from '@varn/contract';
 import {
   columnIdsOf,
+  dayAtEnd,
   isBlankQuestion,
   kindOf,
+  localeFacts,
   NO_QUESTION,
   sayCount,
   sayCountOf,
+  withDayAtEnd,
   type Column,
   type Question,
 } from '@varn/core';
-import { useEffect, useId, useRef } from 'react';
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
+import { CalendarButton } from '../form/controls/CalendarButton';
 import { KindGlyph } from '../ui/KindGlyph';
 import { Notice } from '../ui/Notice';
+import { KeepQuestion } from './KeepQuestion';
 import { useCounts } from './useCounts';
 
 /** What can be written into a field of a question, by what its column holds. */
@@ -27,6 +32,10 @@ const EXAMPLES: Readonly<Record<string, string>> = {
 
 interface AskingProps {
   readonly form: FormView;
+  /** What is looked at, as the query of an address. */
+  readonly address: string;
+  /** The serial of now in the workbook's zone. */
+  readonly now: number;
   readonly question: Question;
   readonly onAsk: (question: Question) => void;
   /** Shows the matches, and goes to the first of them. */
@@ -34,7 +43,7 @@ interface AskingProps {
 }
 
 /** The form turned into a question: each field takes a value or a condition; all must hold. */
-export function Asking({ form, question, onAsk, onDone }: AskingProps) {
+export function Asking({ form, address, now, question, onAsk, onDone }: AskingProps) {
   const { sheet } = form;
   const { counts, isOld, failure } = useCounts(sheet.id, question, sheet.count);
   const first = useRef<HTMLDivElement>(null);
@@ -44,6 +53,7 @@ export function Asking({ form, question, onAsk, onDone }: AskingProps) {
     sheet.columns.filter(({ id }) => onForm.has(id)),
     sheet.columns.filter(({ id }) => !onForm.has(id)),
   ];
+  const calendar = { locale: form.locale, now };
   const saysOf = (columnId: string): string =>
     question.filters.find((each) => each.columnId === columnId)?.says ?? '';
   const say = (columnId: string, says: string): void => {
@@ -68,6 +78,7 @@ export function Asking({ form, question, onAsk, onDone }: AskingProps) {
       }
       suggestions={column.settings.choices ?? form.suggestions[column.id] ?? []}
       onSay={(says) => say(column.id, says)}
+      calendar={calendar}
     />
   );
   return (
@@ -109,6 +120,7 @@ export function Asking({ form, question, onAsk, onDone }: AskingProps) {
           >
             Empty the question
           </Button>
+          {!isBlankQuestion(question) && <KeepQuestion form={form} address={address} />}
         </HStack>
       </Flex>
       <SimpleGrid columns={{ base: 1, md: 2, xl: 3 }} columnGap="5" rowGap="3">
@@ -150,19 +162,25 @@ interface ConditionFieldProps {
   readonly problem: string;
   readonly suggestions: readonly string[];
   readonly onSay: (says: string) => void;
+  /** What a calendar needs, where the column holds days. */
+  readonly calendar?: { readonly locale: string; readonly now: number };
 }
 
 /** How many suggestions a field's list has. */
 const MOST_SUGGESTED = 100;
 
-function ConditionField({ column, says, count, problem, suggestions, onSay }: ConditionFieldProps) {
+function ConditionField(props: ConditionFieldProps) {
+  const { column, says, count, problem, suggestions, onSay, calendar } = props;
   const id = useId();
+  const input = useRef<HTMLInputElement>(null);
+  const [isOpen, setOpen] = useState(false);
+  const days = column && calendar && isOfDays(column) ? calendar : null;
   const heading = column?.heading ?? 'Any column';
   return (
     <Box>
       <Flex as="label" {...{ htmlFor: id }} align="center" gap="1.5" mb="0.5" fontSize="13px">
         {column && <KindGlyph kind={column.kind} size={13} />}
-        <Text as="span" fontWeight="600" truncate>
+        <Text as="span" id={`${id}-label`} fontWeight="600" truncate>
           {heading}
         </Text>
         {says.trim() !== '' && problem === '' && (
@@ -171,8 +189,27 @@ function ConditionField({ column, says, count, problem, suggestions, onSay }: Co
           </Text>
         )}
       </Flex>
+      <InputGroup
+        endElement={
+          days && (
+            <CalendarButton
+              open={isOpen}
+              onOpen={setOpen}
+              field={input}
+              labelId={`${id}-label`}
+              readOnly={false}
+              day={dayAtEnd(says, { locale: localeFacts(days.locale), now: days.now })}
+              today={Math.floor(days.now)}
+              locale={days.locale}
+              onPick={(day) => onSay(withDayAtEnd(says, day, localeFacts(days.locale)))}
+            />
+          )
+        }
+        endElementProps={{ px: '1' }}
+      >
       <Input
         id={id}
+        ref={input}
         aria-label={heading}
         size="sm"
         bg="paper"
@@ -186,7 +223,16 @@ function ConditionField({ column, says, count, problem, suggestions, onSay }: Co
         autoComplete="off"
         value={says}
         onChange={(event) => onSay(event.target.value)}
+        {...(days && {
+          'aria-keyshortcuts': 'Alt+ArrowDown',
+          onKeyDown: (event: KeyboardEvent) => {
+            if (!event.altKey || event.key !== 'ArrowDown') return;
+            event.preventDefault();
+            setOpen(true);
+          },
+        })}
       />
+      </InputGroup>
       {suggestions.length > 0 && (
         <datalist id={`${id}-list`}>
           {suggestions.slice(0, MOST_SUGGESTED).map((each) => (
@@ -203,6 +249,12 @@ function ConditionField({ column, says, count, problem, suggestions, onSay }: Co
   );
 }
 
+/** Whether a column holds days, by which one looks for it. */
+function isOfDays(column: Column): boolean {
+  const { iso } = kindOf(column);
+  return iso === 'date' || iso === 'moment';
+}
+
 function exampleFor(column: Column | null): string {
   if (!column) return '24 nov wyn';
   const kind = kindOf({
@@ -217,16 +269,19 @@ function exampleFor(column: Column | null): string {
 
 /** The question over the form, while its matches are stepped through. */
 export function QuestionLine({
-  sheet,
+  form,
   question,
+  address,
   onEdit,
   onEmpty,
 }: {
-  readonly sheet: SheetView;
+  readonly form: FormView;
+  readonly address: string;
   readonly question: Question;
   readonly onEdit: () => void;
   readonly onEmpty: () => void;
 }) {
+  const { sheet } = form;
   const { counts } = useCounts(sheet.id, question, sheet.count);
   const [only] = counts?.problems ?? [];
   return (
@@ -240,13 +295,14 @@ export function QuestionLine({
             : 'Counting…'}
         </Text>
       )}
-      <HStack gap="1">
+      <HStack gap="1" wrap="wrap">
         <Button size="xs" variant="outline" minH="28px" onClick={onEdit}>
           Change the question
         </Button>
         <Button size="xs" variant="outline" minH="28px" onClick={onEmpty}>
           Empty it
         </Button>
+        <KeepQuestion form={form} address={address} />
       </HStack>
     </Flex>
   );

@@ -24,7 +24,8 @@ const DESK_KEYS = [
   { keys: 'Escape', does: 'Leave the field for the bar' },
   { keys: 'Alt+T', does: 'Today or now, in a field of that kind' },
   { keys: 'Alt+↓', does: 'Open the calendar of a date' },
-  { keys: 'Y / N / Backspace', does: 'Answer a yes/no field, take an answer back' },
+  { keys: 'Letters, 1 to 9', does: 'Pick an answer that is in sight, or a step' },
+  { keys: 'Backspace', does: 'Take such an answer back' },
 ];
 
 interface DeskBarProps {

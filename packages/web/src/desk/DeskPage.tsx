@@ -1,15 +1,14 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { Box, Button, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
-import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
-import { isTyped, kindOf, NO_QUESTION, sayCountOf } from '@varn/core';
-import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
+import { kindOf, NO_QUESTION } from '@varn/core';
+import { useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
 import { addresses } from '../addresses';
-import { focusFirstField, focusNextField } from '../form/focus';
+import { focusFirstField } from '../form/focus';
 import { focusBar, isBarFocused } from '../keys/focusBar';
 import { FormBody } from '../form/FormBody';
 import { shownPages } from '../form/useFilling';
@@ -18,22 +17,21 @@ import { Notice } from '../ui/Notice';
 import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { Asking, QuestionLine } from './Asking';
-import { ChangeAll, RemoveAll } from './ChangeAll';
 import { DeskBar } from './DeskBar';
+import { DeskFoot } from './DeskFoot';
+import { deskKey, stepByKey } from './deskKeys';
 import { DeskNotices } from './DeskNotices';
 import { FindRecords } from './FindRecords';
-import { LandingRow } from './LandingRow';
-import { ManyDone } from './ManyDone';
-import { Matches } from './Matches';
 import type { OpenRecord } from './openRecord';
 import { RecordHistory } from './RecordHistory';
 import { SettlingPart } from './Settling';
-import { StepBar, Steps } from './StepBar';
-import { SubmitWord } from './SubmitWord';
+import { SessionLine } from './SessionLine';
+import { StepBar } from './StepBar';
+import { KnownKey } from './KnownKey';
+import { PrintedRecord } from './Printed';
 import type { BegunRecord } from './useBegunRecord';
-import { useCounts } from './useCounts';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
-import { useDeskPlace, viewOf, type DeskPlace, type Opened } from './useDeskPlace';
+import { placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
@@ -221,6 +219,8 @@ function AtDesk(props: DeskProps) {
         {isAsking ? (
           <Asking
             form={form}
+            address={place.address}
+            now={desk.filled.context.now}
             question={question}
             onAsk={place.ask}
             onDone={() => place.showFirst(question)}
@@ -269,8 +269,9 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
     <>
       {view !== '' && (
         <QuestionLine
-          sheet={form.sheet}
+          form={form}
           question={question}
+          address={place.address}
           onEdit={() => place.setAsking(true)}
           onEmpty={() => {
             place.ask(NO_QUESTION);
@@ -291,6 +292,8 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
         onHistory={() => history.setHistoryOpen(!history.isHistoryOpen)}
         isHistoryOpen={history.isHistoryOpen}
       />
+      {!record && mayEnter && <SessionLine sheetId={form.sheet.id} onOpen={place.goTo} />}
+      <KnownKey form={form} filled={filled} isOn={!record && mayEnter} onOpen={place.goTo} />
       <DeskNotices desk={desk} props={props} />
       <SettlingPart
         settling={settling}
@@ -310,6 +313,14 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
           filledIn={filledIn}
         />
       )}
+      {base && (
+        <PrintedRecord
+          form={form}
+          record={base}
+          name={desk.name}
+          locale={filled.context.locale}
+        />
+      )}
       {shownPages(form.definition, filled.filling).length > 1 && (
         <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
           Submit is always in the bar above.
@@ -319,185 +330,9 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
   );
 }
 
-/** Where the record in the form stands, as far as that is known of this one. */
-function placeOf({ opened }: DeskPlace, record: OpenRecord | null): Opened {
-  return { ...opened, record, at: opened.record?.id === record?.id ? opened.at : null };
-}
 
 /** The cells that Varn filled in. */
 function filledInOf({ cells }: OpenRecord, { columns }: FormView['sheet']): OpenRecord['cells'] {
   const ids = columns.filter((column) => kindOf(column).filledBy === 'varn').map(({ id }) => id);
   return Object.fromEntries(ids.map((id) => [id, cells[id] ?? null]));
 }
-
-interface DeskFootProps {
-  readonly form: FormView;
-  readonly desk: Desk;
-  readonly place: DeskPlace;
-  readonly record: OpenRecord | null;
-  /** The column one is at, which the landing row shows. */
-  readonly columnId: string | null;
-}
-
-/** The foot: what became of the last submit, and the row about to be written, or the matches. */
-function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
-  const { filling, prepared, context, jump } = desk.filled;
-  const { locale } = context;
-  const { isAsking, view } = place;
-  const base = desk.settling.base ?? record;
-  const landing = useMemo(() => {
-    if (!base) return null;
-    const typed = prepared.inputs.filter(({ column }) => isTyped(column));
-    return { ...base, written: new Set(typed.map(({ column }) => column.id)) };
-  }, [base, prepared]);
-  return (
-    <Box as="footer" flex="none" borderTopWidth="1px">
-      {!isAsking && (
-        <Box px={{ base: '3', md: '5' }} py="2">
-          <SubmitWord
-            sheetName={form.sheet.name}
-            onOpenRow={desk.openRow}
-            filling={filling}
-            inputs={prepared.inputs}
-            locale={locale}
-            onJump={jump}
-            sending={desk.sending}
-            said={desk.said}
-            isHeldBack={desk.step.is === 'heldBack'}
-            ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}
-            onTryNow={desk.tryNow}
-            onPutBack={desk.putBack}
-          />
-        </Box>
-      )}
-      {record && !isAsking && (
-        <Box px="3" pb="2" hideFrom="md">
-          <Steps
-            opened={placeOf(place, record)}
-            busy={desk.busy}
-            onStep={place.step}
-            hideFrom="md"
-          />
-        </Box>
-      )}
-      {view === '' ? (
-        <LandingRow
-          form={form}
-          filling={filling}
-          locale={locale}
-          columnId={columnId}
-          record={landing}
-          onOpen={place.goTo}
-        />
-      ) : (
-        <MatchesFoot form={form} desk={desk} place={place} record={record} />
-      )}
-    </Box>
-  );
-}
-
-/** The matches with what can be done to all of them. */
-function MatchesFoot({ form, desk, place, record }: Omit<DeskFootProps, 'columnId'>) {
-  const { sheet } = form;
-  const { counts } = useCounts(sheet.id, place.question, sheet.count);
-  const [acting, setActing] = useState<'change' | 'remove' | null>(null);
-  const [done, setDone] = useState<{ says: string; writeId: string } | null>(null);
-  const count = counts?.count ?? 0;
-  const acts = {
-    sheet,
-    view: viewOf(place.question),
-    count,
-    onDone: (says: string, writeId: string) => {
-      setActing(null);
-      setDone({ says, writeId });
-    },
-    onClose: () => setActing(null),
-  };
-  return (
-    <Box px={{ base: '0', md: '0' }}>
-      <HStack px={{ base: '3', md: '5' }} py="1.5" gap="2" wrap="wrap">
-        <Text fontWeight="600">{sayCountOf(count, 'match', 'matches')}</Text>
-        {desk.mayEnter && count > 0 && (
-          <>
-            <Button size="xs" variant="outline" minH="28px" onClick={() => setActing('change')}>
-              Change all
-            </Button>
-            <Button size="xs" variant="outline" minH="28px" onClick={() => setActing('remove')}>
-              Delete all
-            </Button>
-          </>
-        )}
-        {count > 0 && (
-          <Button asChild size="xs" variant="outline" minH="28px">
-            <a href={paths.csv(sheet.id, 'on', place.view)} download>
-              Take away as CSV
-            </a>
-          </Button>
-        )}
-        {done && (
-          <ManyDone {...done} workbookId={sheet.workbookId} onUndone={() => setDone(null)} />
-        )}
-      </HStack>
-      {acting !== null && (
-        <Box px={{ base: '3', md: '5' }}>
-          {acting === 'change' ? <ChangeAll {...acts} /> : <RemoveAll {...acts} />}
-        </Box>
-      )}
-      <Matches
-        sheet={sheet}
-        locale={desk.filled.context.locale}
-        view={place.view}
-        openId={record?.id ?? null}
-        onOpen={place.step}
-        order={place.order}
-        onOrder={place.setOrder}
-      />
-    </Box>
-  );
-}
-
-interface DeskKeys {
-  readonly form: FormView;
-  readonly desk: Desk;
-  readonly place: DeskPlace;
-}
-
-/**
- * Enter goes on to the next field, or submits; with Ctrl it submits from anywhere. PageUp and
- * PageDown step through the records, but in what uses these keys itself.
- */
-function deskKey(event: KeyboardEvent, { form: { definition }, desk, place }: DeskKeys): void {
-  const target = event.target as HTMLElement;
-  if (event.defaultPrevented) return;
-  if (!usesPages(target) && stepByKey(event, desk, place)) return;
-  if (event.key !== 'Enter') return;
-  if (event.ctrlKey || event.metaKey) {
-    event.preventDefault();
-    if (event.repeat) return;
-    if (event.shiftKey) desk.submitAndStep();
-    else desk.submit();
-  } else if (target.tagName !== 'TEXTAREA' && target.dataset['field'] !== undefined) {
-    if (target.tagName === 'BUTTON') return;
-    event.preventDefault();
-    if (definition.entering?.enter === 'submits') desk.submit();
-    else focusNextField(target);
-  }
-}
-
-/** Steps back or on where that key was pressed. @returns whether it was */
-function stepByKey(
-  event: Pick<globalThis.KeyboardEvent, 'key' | 'repeat' | 'preventDefault'>,
-  { busy }: Desk,
-  place: DeskPlace,
-): boolean {
-  if (event.key !== 'PageUp' && event.key !== 'PageDown') return false;
-  event.preventDefault();
-  if (!busy && !event.repeat) place.step(event.key === 'PageUp' ? 'back' : 'on');
-  return true;
-}
-
-/** Whether what has the focus goes through pages of its own. */
-const usesPages = (target: HTMLElement): boolean =>
-  target.tagName === 'TEXTAREA' ||
-  target.getAttribute('aria-expanded') === 'true' ||
-  target.closest('[role=dialog], [role=grid], [role=listbox], [role=slider]') !== null;

@@ -15,6 +15,7 @@ import {
   type LocaleFacts,
 } from '@varn/core';
 import { memo, useEffect, useMemo, useRef } from 'react';
+import { landsOnTop } from '../api/applyEvent';
 import { useRecent } from '../api/recent';
 import { KindGlyph } from '../ui/KindGlyph';
 import './landing.css';
@@ -55,8 +56,8 @@ interface LandingRowProps {
 }
 
 /**
- * The sheet's heading, its last records, and under them the row about to be written, as it will
- * be stored. No live region: it changes at each key, and who listens hears the fields.
+ * The sheet's heading, the records beside which a new one lands, and the row about to be written,
+ * as it will be stored. No live region: it changes at each key, and who listens hears the fields.
  */
 export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
   const { form, filling, locale, columnId, onOpen, record = null } = props;
@@ -80,11 +81,15 @@ export const LandingRow = memo(function LandingRow(props: LandingRowProps) {
     <Folded
       columns={sheet.columns}
       cells={cells}
-      row={record?.row ?? rowOfPosition(sheet, sheet.count)}
+      row={record?.row ?? landingPlace(form)}
       isStored={record !== null}
     />
   );
 });
+
+/** The grid's row a new record comes to. */
+const landingPlace = (form: FormView): number =>
+  rowOfPosition(form.sheet, landsOnTop(form) ? 0 : form.sheet.count);
 
 interface StripProps extends Pick<FormView, 'last'> {
   readonly form: FormView;
@@ -105,7 +110,23 @@ function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripPro
   useEffect(() => {
     if (columnId !== null) keepInView(scroller.current, columnId);
   }, [columnId, from]);
-  const skipped = Math.max(0, last.records.length - STORED_SHOWN);
+  const isOnTop = landsOnTop(form) && !record;
+  const skipped = isOnTop ? 0 : Math.max(0, last.records.length - STORED_SHOWN);
+  const row = (
+    <tr className="landing-row">
+      <th className="number" scope="row">
+        {sayCount(record?.row ?? landingPlace(form))}
+      </th>
+      {cells.slice(from, to).map((cell, index) => (
+        <LandingRowCell
+          key={cell.columnId}
+          {...cell}
+          column={columns[index]}
+          here={cell.columnId === columnId}
+        />
+      ))}
+    </tr>
+  );
   return (
     <div className="landing" ref={scroller} tabIndex={0} role="region" aria-label="Landing row">
       <table>
@@ -123,6 +144,7 @@ function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripPro
           </tr>
         </thead>
         <tbody>
+          {isOnTop && row}
           {record ? (
             <StoredRow
               recordId=""
@@ -136,7 +158,7 @@ function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripPro
             />
           ) : (
             last.records
-              .slice(skipped)
+              .slice(skipped, skipped + STORED_SHOWN)
               .map((stored, index) => (
                 <StoredRow
                   key={stored.id}
@@ -151,19 +173,7 @@ function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripPro
                 />
               ))
           )}
-          <tr className="landing-row">
-            <th className="number" scope="row">
-              {sayCount(record?.row ?? rowOfPosition(sheet, sheet.count))}
-            </th>
-            {cells.slice(from, to).map((cell, index) => (
-              <LandingRowCell
-                key={cell.columnId}
-                {...cell}
-                column={columns[index]}
-                here={cell.columnId === columnId}
-              />
-            ))}
-          </tr>
+          {!isOnTop && row}
         </tbody>
       </table>
     </div>

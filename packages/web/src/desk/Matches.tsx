@@ -8,7 +8,6 @@ import {
   sayCount,
   sayCountOf,
   showValue,
-  type Column,
   type LocaleFacts,
 } from '@varn/core';
 import { ArrowDown, ArrowUp } from 'lucide-react';
@@ -33,8 +32,27 @@ export interface MatchOrder {
   readonly falling: boolean;
 }
 
+/** A column that is shown, and where its value stands in a record. */
+export interface ShownColumn {
+  readonly column: SheetView['columns'][number];
+  readonly at: number;
+}
+
+/** The columns of a choice, in its order; what is not in the sheet any more is left out. */
+export function columnsShown(
+  { columns }: SheetView,
+  shown: readonly string[] | null,
+): readonly ShownColumn[] {
+  const all = columns.map((column, at) => ({ column, at }));
+  if (!shown) return all;
+  const chosen = shown.flatMap((id) => all.find(({ column }) => column.id === id) ?? []);
+  return chosen.length > 0 ? chosen : all;
+}
+
 interface MatchesProps {
   readonly sheet: SheetView;
+  /** In the order they stand. */
+  readonly columns: readonly ShownColumn[];
   readonly locale: LocaleFacts;
   /** The question as rows are asked for. */
   readonly view: string;
@@ -101,7 +119,12 @@ export function Matches(props: MatchesProps) {
       {wide ? (
         <MatchTable {...props} before={before} after={after}>
           {places.map((place) => (
-            <MatchRow key={place} {...rowOf(place)} columns={sheet.columns} locale={props.locale} />
+            <MatchRow
+              key={place}
+              {...rowOf(place)}
+              columns={props.columns}
+              locale={props.locale}
+            />
           ))}
         </MatchTable>
       ) : (
@@ -149,13 +172,13 @@ interface MatchTableProps extends MatchesProps {
   readonly children: ReactNode;
 }
 
-function MatchTable({ sheet, order, onOrder, before, after, children }: MatchTableProps) {
+function MatchTable({ columns, order, onOrder, before, after, children }: MatchTableProps) {
   return (
     <table>
       <thead>
         <tr>
           <td className="number">Row</td>
-          {sheet.columns.map((column, n) => {
+          {columns.map(({ column, at }) => {
             const isBy = order?.columnId === column.id;
             const next = !isBy
               ? { columnId: column.id, falling: false }
@@ -175,7 +198,7 @@ function MatchTable({ sheet, order, onOrder, before, after, children }: MatchTab
                   aria-label={`Sort by ${column.heading}`}
                   onClick={() => onOrder(next)}
                 >
-                  <span className="letters">{columnLetters(n)}</span>
+                  <span className="letters">{columnLetters(at)}</span>
                   <span className="heading">
                     <KindGlyph kind={column.kind} size={12} /> {column.heading}
                     {isBy &&
@@ -207,7 +230,7 @@ interface MatchRowProps {
   readonly isOpen: boolean;
   readonly isAt: boolean;
   readonly onOpen: (at: number) => void;
-  readonly columns: readonly Column[];
+  readonly columns: readonly ShownColumn[];
   readonly locale: LocaleFacts;
 }
 
@@ -220,8 +243,8 @@ const MatchRow = memo(function MatchRow(props: MatchRowProps) {
       <th className="number" scope="row">
         {row === undefined ? '' : sayCount(row)}
       </th>
-      {columns.map((column, n) => {
-        const value = record ? fromWire(record.cells[n] ?? null, column) : null;
+      {columns.map(({ column, at }) => {
+        const value = record ? fromWire(record.cells[at] ?? null, column) : null;
         return (
           <td
             key={column.id}

@@ -86,6 +86,9 @@ export function StepBar(props: StepBarProps) {
           >
             History
           </Button>
+          <Button size="xs" variant="outline" minH="28px" onClick={() => window.print()}>
+            Print
+          </Button>
         </HStack>
       </Flex>
       {isAsked && (

@@ -3,6 +3,7 @@ import type { FormView, Landed, Refusal } from '@varn/contract';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import * as fc from 'fast-check';
 import type { Submission } from '../form/filledIn';
+import { lookedAddress, lookedOfAddress, type Looked } from './deskAddress';
 import { atDesk, BLANK_DESK, type DeskEvent, type DeskState } from './deskState';
 import { useSubmit, type SentSubmit } from './useSubmit';
 
@@ -206,4 +207,24 @@ describe('a submit', () => {
     await Promise.resolve();
     expect([told, asked.length <= 2]).toEqual([[], true]);
   });
+});
+
+test('what is looked at is the same again by its address', () => {
+  const id = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 8 });
+  const says = fc.string({ unit: 'grapheme', minLength: 1 }).filter((text) => text.trim() !== '');
+  const looked: fc.Arbitrary<Looked> = fc.record({
+    question: fc.record({
+      filters: fc.uniqueArray(fc.record({ columnId: id, says }), {
+        selector: ({ columnId }) => columnId,
+        maxLength: 3,
+      }),
+    }),
+    order: fc.option(fc.record({ columnId: id, falling: fc.boolean() })),
+    shown: fc.option(fc.array(id, { minLength: 1, maxLength: 4 })),
+  });
+  fc.assert(
+    fc.property(looked, (each) => {
+      expect(lookedOfAddress(`${lookedAddress(each)}&record=r`)).toEqual(each);
+    }),
+  );
 });

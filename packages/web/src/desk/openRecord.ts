@@ -2,11 +2,13 @@ import type { FormView, RecordView, SheetView } from '@varn/contract';
 import {
   fromWire,
   isTyped,
+  rowOfPosition,
   typedValue,
   type Answers,
   type CellValue,
   type Filling,
 } from '@varn/core';
+import { landsOnTop } from '../api/applyEvent';
 import type { FormFilling } from '../form/useFilling';
 
 /** A record that is being corrected, as it is stored. */
@@ -31,12 +33,12 @@ export function openRecord(
   return { id, revision, row, cells: Object.fromEntries(values) };
 }
 
-/** The last record of the form's sheet. */
-export function lastRecord({ sheet, last }: FormView): OpenRecord | null {
-  const record = last.records.at(-1);
-  return record
-    ? openRecord(record, sheet.headingRow + last.from + last.records.length, sheet)
-    : null;
+/** The record that was written last through the form: the last of the sheet, or the first. */
+export function lastRecord(form: FormView): OpenRecord | null {
+  const { sheet, last } = form;
+  const at = landsOnTop(form) ? 0 : last.records.length - 1;
+  const record = last.records[at];
+  return record ? openRecord(record, rowOfPosition(sheet, last.from + at), sheet) : null;
 }
 
 /** What stands in the fields of a stored record, as it would be typed. */

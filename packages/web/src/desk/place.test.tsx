@@ -124,7 +124,7 @@ describe('where one is at the desk', () => {
     expect([open().of, now().place.view]).toEqual([3, viewOf(QUESTION)]);
     act(() => now().place.step('on'));
     await isAt('r3', 1);
-    await waitFor(() => expect(window.location.search).toBe('?is.ph=%3E%3D+2&record=r3'));
+    await waitFor(() => expect(window.location.search).toBe('?is.ph=%3E%3D%202&record=r3'));
     // Beyond the last match there is nothing more.
     act(() => now().place.step('last'));
     await isAt('r4', 2);
@@ -138,7 +138,7 @@ describe('where one is at the desk', () => {
 
   test('an address that was handed over opens its record among its matches', async () => {
     fakeServer(rowsFor);
-    const { now, isAt } = await atPlace('/?is.ph=%3E%3D+2&record=r3');
+    const { now, isAt } = await atPlace('/?is.ph=%3E%3D%202&record=r3');
     await isAt('r3', 1);
     expect(now().place.question).toEqual(QUESTION);
   });

@@ -5,6 +5,7 @@ import { afterMessage, nameOfRecord, type Filling } from '@varn/core';
 import { useEffect, useMemo, useReducer } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { addresses } from '../addresses';
+import { landsOnTop } from '../api/applyEvent';
 import { get, NoAnswer, sayError, SignedOut } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { useWaitingLine } from '../api/useWaitingLine';
@@ -252,7 +253,7 @@ export function useDesk(props: DeskProps): Desk {
       const last = state.acts.findLast((act) => act.is === 'written');
       const isThere = last?.is === 'written' && last.landed.kind !== 'recordRemoved';
       if (isThere) place.goTo(last.landed.recordId);
-      else place.step('last');
+      else place.step(landsOnTop(form) ? 'first' : 'last');
     }),
     openRow: useSteady((row: number) => {
       const { sheet } = form;

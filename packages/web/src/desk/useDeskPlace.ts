@@ -1,18 +1,14 @@
 import type { FormView, RecordPlaceView, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import {
-  isBlankQuestion,
-  questionAddress,
-  questionOfAddress,
-  type Answers,
-  type Question,
-} from '@varn/core';
+import { isBlankQuestion, type Answers, type Question } from '@varn/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
+import { landsOnTop } from '../api/applyEvent';
 import { get, sayError } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { isBarFocused } from '../keys/focusBar';
 import { useSteady } from '../form/useSteady';
+import { lookedAddress, lookedOfAddress, type Looked } from './deskAddress';
 import type { DeskState } from './deskState';
 import type { MatchOrder } from './Matches';
 import { lastRecord, openRecord, type OpenRecord } from './openRecord';
@@ -63,6 +59,11 @@ export interface DeskPlace {
   /** In which order the matches stand; `null` as in the sheet. */
   readonly order: MatchOrder | null;
   readonly setOrder: (order: MatchOrder | null) => void;
+  /** The columns the matches show, in their order; `null` for all as in the sheet. */
+  readonly shown: readonly string[] | null;
+  readonly setShown: (shown: readonly string[] | null) => void;
+  /** What is looked at as the query of an address, without the record. */
+  readonly address: string;
   readonly setAsking: (isAsking: boolean) => void;
 }
 
@@ -83,15 +84,16 @@ interface Among {
 
 export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPlace {
   const { sheet } = form;
-  const [order, setOrder] = useState<MatchOrder | null>(null);
   const [isAsking, setAsking] = useState(false);
   const [trouble, setTrouble] = useState('');
   const [opened, setOpened] = useState<Opened>(() => {
     const record = form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
-    const at = record ? sheet.count - 1 : null;
+    const at = !record ? null : landsOnTop(form) ? 0 : sheet.count - 1;
     return { record, at, of: sheet.count, carried: null, copied: null, isInBar: false };
   });
-  const { question, setQuestion, named } = useAddress(opened.record?.id ?? null);
+  const { looked, look, named } = useAddress(opened.record?.id ?? null);
+  const { question, order, shown } = looked;
+  const setQuestion = useSteady((asked: Question) => look({ ...looked, question: asked }));
   const view = useMemo(() => viewOf(question, order), [question, order]);
 
   /** Leaves what stands here, which is kept if it was begun, for another record or a new one. */
@@ -178,7 +180,10 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     showFirst: useSteady((asked: Question) =>
       attempt(step({ question: asked, view: viewOf(asked, order) }, 0, null)),
     ),
-    setOrder,
+    setOrder: useSteady((next: MatchOrder | null) => look({ ...looked, order: next })),
+    shown,
+    setShown: useSteady((next: readonly string[] | null) => look({ ...looked, shown: next })),
+    address: lookedAddress(looked),
     setAsking,
   };
 }
@@ -191,25 +196,24 @@ const ADDRESS_PAUSE_MS = 300;
  * written into it as one goes on.
  */
 function useAddress(recordId: string | null): {
-  question: Question;
-  setQuestion: (question: Question) => void;
+  looked: Looked;
+  look: (looked: Looked) => void;
   /** The record that an address from elsewhere names. */
   named: { readonly recordId: string } | null;
 } {
   const { search, key } = useLocation();
-  const [question, setQuestion] = useState(() => questionOfAddress(search));
+  const [looked, look] = useState(() => lookedOfAddress(search));
   const [named, setNamed] = useState<{ recordId: string } | null>(null);
   const adopt = useSteady(() => {
-    setQuestion(questionOfAddress(search));
+    look(lookedOfAddress(search));
     const record = new URLSearchParams(search).get(RECORD);
     setNamed(record === null ? null : { recordId: record });
   });
   useEffect(() => adopt(), [key, adopt]);
   // Not by the router: that would call back whoever is on the way to another place.
   const write = useSteady(() => {
-    const next = new URLSearchParams(questionAddress(question));
-    if (recordId !== null) next.set(RECORD, recordId);
-    const query = next.toString();
+    const record = recordId === null ? '' : `${RECORD}=${encodeURIComponent(recordId)}`;
+    const query = [lookedAddress(looked), record].filter((part) => part !== '').join('&');
     const { pathname } = window.location;
     window.history.replaceState(
       window.history.state,
@@ -226,8 +230,13 @@ function useAddress(recordId: string | null): {
     }
     const pause = setTimeout(write, ADDRESS_PAUSE_MS);
     return () => clearTimeout(pause);
-  }, [question, recordId, write]);
-  return { question, setQuestion, named };
+  }, [looked, recordId, write]);
+  return { looked, look, named };
+}
+
+/** Where the record in the form stands, as far as that is known of this one. */
+export function placeOf({ opened }: DeskPlace, record: OpenRecord | null): Opened {
+  return { ...opened, record, at: opened.record?.id === record?.id ? opened.at : null };
 }
 
 const NEW = { record: null, at: null, of: 0, carried: null, copied: null };

@@ -3,6 +3,7 @@ import { sayCount } from '@varn/core';
 import {
   FileDown,
   History,
+  ListFilter,
   NotebookText,
   PanelLeftClose,
   PanelLeftOpen,
@@ -12,8 +13,8 @@ import {
   Table2,
   Trash2,
 } from 'lucide-react';
-import { memo, useState, type ReactNode } from 'react';
-import { NavLink } from 'react-router';
+import { Fragment, memo, useState, type ReactNode } from 'react';
+import { Link, NavLink } from 'react-router';
 import { mayAs } from '@varn/contract/roles';
 import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
@@ -65,14 +66,28 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
                   folded={folded}
                 />
                 {sheet.forms.map((form) => (
-                  <Entry
-                    key={form.id}
-                    to={addresses.desk(workbook.id, form.id)}
-                    icon={<SquarePen size={15} />}
-                    label={form.name}
-                    folded={folded}
-                    indented
-                  />
+                  <Fragment key={form.id}>
+                    <Entry
+                      to={addresses.desk(workbook.id, form.id)}
+                      icon={<SquarePen size={15} />}
+                      label={form.name}
+                      folded={folded}
+                      indented
+                    />
+                    {workbook.questions
+                      .filter(({ formId }) => formId === form.id)
+                      .map(({ id, name, address }) => (
+                        <Entry
+                          key={id}
+                          to={`${addresses.desk(workbook.id, form.id)}?${address}`}
+                          icon={<ListFilter size={15} />}
+                          label={name}
+                          folded={folded}
+                          indented
+                          isQuestion
+                        />
+                      ))}
+                  </Fragment>
                 ))}
               </Box>
             ))}
@@ -139,10 +154,15 @@ interface EntryProps {
   readonly count?: number;
   readonly folded: boolean;
   readonly indented?: boolean;
+  /** Whether it asks a question at the place above it. */
+  readonly isQuestion?: boolean;
 }
 
 /** One line of the contents, its count at the end of a dotted leader. */
-function Entry({ to, icon, label, count, folded, indented = false }: EntryProps) {
+function Entry(props: EntryProps) {
+  const { to, icon, label, count, folded, indented = false, isQuestion = false } = props;
+  // A question marks no place: one is at the desk above it.
+  const Way = isQuestion ? Link : NavLink;
   return (
     <ChakraLink
       asChild
@@ -152,14 +172,14 @@ function Entry({ to, icon, label, count, folded, indented = false }: EntryProps)
       gap="2"
       px="3"
       py="5px"
-      ps={indented && !folded ? '7' : '3'}
+      ps={folded ? '3' : isQuestion ? '11' : indented ? '7' : '3'}
       borderStartWidth="3px"
       borderColor="transparent"
       title={folded ? label : undefined}
       _hover={{ bg: 'leaf', textDecoration: 'none' }}
       css={{ '&.active': { borderColor: 'brass', background: 'brass.wash', fontWeight: 600 } }}
     >
-      <NavLink to={to} end aria-label={folded ? label : undefined}>
+      <Way to={to} aria-label={folded ? label : undefined} {...(!isQuestion && { end: true })}>
         <Box as="span" flex="none" color="ink.soft" aria-hidden>
           {icon}
         </Box>
@@ -186,7 +206,7 @@ function Entry({ to, icon, label, count, folded, indented = false }: EntryProps)
             )}
           </>
         )}
-      </NavLink>
+      </Way>
     </ChakraLink>
   );
 }

@@ -1,12 +1,10 @@
-import { Box, Button, IconButton, Input, InputGroup, Popover, Portal } from '@chakra-ui/react';
-import { isoDate, kindOf, localeFacts, readIsoDate, typedValue } from '@varn/core';
-import { CalendarDays } from 'lucide-react';
-import { lazy, Suspense, useRef, useState, type KeyboardEvent } from 'react';
+import { Button, Input, InputGroup } from '@chakra-ui/react';
+import { kindOf, localeFacts, typedValue } from '@varn/core';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import { useLocale } from '../localeContext';
 import { useNowSerial } from '../nowContext';
+import { CalendarButton } from './CalendarButton';
 import { inputProps, type ControlProps } from './controlProps';
-
-const Calendar = lazy(() => import('./Calendar'));
 
 /** By the key, not the letter: with Alt some keyboards type another one. */
 const isNowKey = ({ altKey, code }: KeyboardEvent): boolean => altKey && code === 'KeyT';
@@ -55,12 +53,9 @@ export function DateControl(props: ControlProps) {
   const reading = kindOf(column).read(text, column, { locale, now: now() });
   const day = reading.ok && typeof reading.value === 'number' ? Math.floor(reading.value) : null;
 
-  const onPick = (iso: string): void => {
-    const picked = readIsoDate(iso);
-    if (picked === null) return;
+  const onPick = (picked: number): void => {
     const time = reading.ok && typeof reading.value === 'number' ? reading.value % 1 : 0;
     take(isMoment ? picked + time : picked);
-    setOpen(false);
   };
 
   return (
@@ -69,40 +64,17 @@ export function DateControl(props: ControlProps) {
         <>
           <NowButton word={isMoment ? 'Now' : 'Today'} readOnly={readOnly} onNow={onToday} />
           {!isMoment && (
-            <Popover.Root
+            <CalendarButton
               open={open}
-              onOpenChange={(details) => setOpen(details.open)}
-              finalFocusEl={() => input.current}
-              autoFocus={false}
-              lazyMount
-              unmountOnExit
-            >
-              <Popover.Trigger asChild>
-                <IconButton
-                  size="2xs"
-                  variant="ghost"
-                  tabIndex={-1}
-                  disabled={readOnly}
-                  aria-label="Pick from a calendar"
-                >
-                  <CalendarDays size={14} />
-                </IconButton>
-              </Popover.Trigger>
-              <Portal>
-                <Popover.Positioner>
-                  <Popover.Content bg="leaf" w="auto" p="3" aria-labelledby={labelId}>
-                    <Suspense fallback={<Box w="64" h="64" />}>
-                      <Calendar
-                        value={day === null ? null : isoDate(day)}
-                        today={isoDate(Math.floor(now()))}
-                        locale={tag}
-                        onPick={onPick}
-                      />
-                    </Suspense>
-                  </Popover.Content>
-                </Popover.Positioner>
-              </Portal>
-            </Popover.Root>
+              onOpen={setOpen}
+              field={input}
+              labelId={labelId}
+              readOnly={readOnly}
+              day={day}
+              today={Math.floor(now())}
+              locale={tag}
+              onPick={onPick}
+            />
           )}
         </>
       }

@@ -1,0 +1,77 @@
+import { Box } from '@chakra-ui/react';
+import type { FormView } from '@varn/contract';
+import { isTyped } from '@varn/core';
+import { useMemo } from 'react';
+import { LandingRow } from './LandingRow';
+import { MatchesFoot } from './MatchesFoot';
+import type { OpenRecord } from './openRecord';
+import { Steps } from './StepBar';
+import { SubmitWord } from './SubmitWord';
+import type { Desk } from './useDesk';
+import { placeOf, type DeskPlace } from './useDeskPlace';
+
+interface DeskFootProps {
+  readonly form: FormView;
+  readonly desk: Desk;
+  readonly place: DeskPlace;
+  readonly record: OpenRecord | null;
+  /** The column one is at, which the landing row shows. */
+  readonly columnId: string | null;
+}
+
+/** The foot: what became of the last submit, and the row about to be written, or the matches. */
+export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
+  const { filling, prepared, context, jump } = desk.filled;
+  const { locale } = context;
+  const { isAsking, view } = place;
+  const base = desk.settling.base ?? record;
+  const landing = useMemo(() => {
+    if (!base) return null;
+    const typed = prepared.inputs.filter(({ column }) => isTyped(column));
+    return { ...base, written: new Set(typed.map(({ column }) => column.id)) };
+  }, [base, prepared]);
+  return (
+    <Box as="footer" flex="none" borderTopWidth="1px">
+      {!isAsking && (
+        <Box px={{ base: '3', md: '5' }} py="2">
+          <SubmitWord
+            sheetName={form.sheet.name}
+            onOpenRow={desk.openRow}
+            filling={filling}
+            inputs={prepared.inputs}
+            locale={locale}
+            onJump={jump}
+            sending={desk.sending}
+            said={desk.said}
+            isHeldBack={desk.step.is === 'heldBack'}
+            ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}
+            onTryNow={desk.tryNow}
+            onPutBack={desk.putBack}
+          />
+        </Box>
+      )}
+      {record && !isAsking && (
+        <Box px="3" pb="2" hideFrom="md">
+          <Steps
+            opened={placeOf(place, record)}
+            busy={desk.busy}
+            onStep={place.step}
+            hideFrom="md"
+          />
+        </Box>
+      )}
+      {view === '' ? (
+        <LandingRow
+          form={form}
+          filling={filling}
+          locale={locale}
+          columnId={columnId}
+          record={landing}
+          onOpen={place.goTo}
+        />
+      ) : (
+        <MatchesFoot form={form} desk={desk} place={place} record={record} />
+      )}
+    </Box>
+  );
+}
