@@ -29,7 +29,11 @@ async function formOf(name: string, lands?: 'top'): Promise<FormView> {
   const { body: made } = await owner.ask<{ id: string }>(
     'POST',
     paths.sheets(running.workbook.id),
-    { writeId: randomUUID(), name: `${name} ${randomUUID().slice(0, 6)}`, headings: ['Tag', 'Who'] },
+    {
+      writeId: randomUUID(),
+      name: `${name} ${randomUUID().slice(0, 6)}`,
+      headings: ['Tag', 'Who'],
+    },
   );
   const sheet = await owner.get<FormView['sheet']>(paths.sheet(made.id));
   const [tag, who] = sheet.columns;
@@ -81,8 +85,11 @@ test('a key that exists is known as it is typed, whatever its case and spaces; o
   const landed = await enter(owner, form, 'KL-0007');
   const key = form.sheet.columns[0]?.id ?? '';
   const known = async (text: string): Promise<KnownRecordView> =>
-    (await clerk.ask<KnownRecordView>('POST', paths.known(form.sheet.id), { answers: { [key]: text } }))
-      .body;
+    (
+      await clerk.ask<KnownRecordView>('POST', paths.known(form.sheet.id), {
+        answers: { [key]: text },
+      })
+    ).body;
   const record = { id: landed.recordId, name: 'KL-0007', row: landed.row };
   for (const text of ['KL-0007', ' kl-0007 ']) expect(await known(text)).toEqual({ record });
   for (const text of ['', ' ', 'KL-000', 'KL-0008']) expect(await known(text)).toEqual({});
@@ -106,7 +113,10 @@ test('what was written today is counted for all and for oneself, without what we
   const today = await clerk.get<TodayView>(paths.today(form.sheet.id));
   expect([today.mine, today.all]).toEqual([6, 7]);
   expect(today.last.map(({ name, row }) => [name, row])).toEqual(
-    landed.slice(1, -1).reverse().map(({ cells, row }) => [Object.values(cells)[0], row]),
+    landed
+      .slice(1, -1)
+      .reverse()
+      .map(({ cells, row }) => [Object.values(cells)[0], row]),
   );
   expect(await reader.get<TodayView>(paths.today(form.sheet.id))).toEqual({
     mine: 0,
@@ -155,8 +165,22 @@ test('questions are kept for oneself or for all, renamed and forgotten by who ma
   expect(await keep(reader, shared, { isShared: true })).toBe(403);
   expect(await keep(clerk, shared, { isShared: true, name: '  Low  ' })).toBe(204);
   expect(await asked(reader)).toEqual([
-    { id: mine, formId: form.id, name: 'Acid', address: 'is.a=%3C+6', isShared: false, mayChange: true },
-    { id: shared, formId: form.id, name: 'Low', address: 'is.a=%3C+6', isShared: true, mayChange: false },
+    {
+      id: mine,
+      formId: form.id,
+      name: 'Acid',
+      address: 'is.a=%3C+6',
+      isShared: false,
+      mayChange: true,
+    },
+    {
+      id: shared,
+      formId: form.id,
+      name: 'Low',
+      address: 'is.a=%3C+6',
+      isShared: true,
+      mayChange: false,
+    },
   ]);
   // What one keeps for oneself nobody else sees, also by its id.
   expect((await asked(clerk)).map(({ id }) => id)).toEqual([shared]);
@@ -169,7 +193,12 @@ test('questions are kept for oneself or for all, renamed and forgotten by who ma
   ]);
   expect(await asked(reader)).toEqual([]);
 
-  for (const wrong of [{ name: ' ' }, { address: '' }, { address: 'a'.repeat(10_001) }, { more: 1 }]) {
+  for (const wrong of [
+    { name: ' ' },
+    { address: '' },
+    { address: 'a'.repeat(10_001) },
+    { more: 1 },
+  ]) {
     expect(await keep(owner, randomUUID(), wrong)).toBe(400);
   }
   expect((await owner.ask('PUT', paths.question(form.id, 'no-id'), {})).status).toBe(400);

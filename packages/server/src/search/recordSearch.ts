@@ -116,7 +116,10 @@ export class RecordSearch {
   }
 
   /** The record that has the key of what is typed. */
-  async known(sheetId: string, answers: Readonly<Record<string, string>>): Promise<KnownRecordView> {
+  async known(
+    sheetId: string,
+    answers: Readonly<Record<string, string>>,
+  ): Promise<KnownRecordView> {
     const sheet = this.reader.facts(sheetId);
     const model = await this.cache.model(sheetId);
     const columns = keyColumnsOf(sheet.columns);

@@ -92,10 +92,7 @@ export class SearchController {
   @Get(paths.today(':sheetId'))
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: TodayView })
-  ofToday(
-    @Param('sheetId') sheetId: string,
-    @CurrentPerson() person: Writer,
-  ): Promise<TodayView> {
+  ofToday(@Param('sheetId') sheetId: string, @CurrentPerson() person: Writer): Promise<TodayView> {
     return this.today.of(sheetId, person);
   }
 

@@ -207,31 +207,31 @@ function ConditionField(props: ConditionFieldProps) {
         }
         endElementProps={{ px: '1' }}
       >
-      <Input
-        id={id}
-        ref={input}
-        aria-label={heading}
-        size="sm"
-        bg="paper"
-        borderColor={problem ? 'madder' : 'edge'}
-        fontFamily="mono"
-        aria-invalid={problem !== '' || undefined}
-        aria-describedby={problem ? `${id}-problem` : undefined}
-        list={suggestions.length > 0 ? `${id}-list` : undefined}
-        placeholder={exampleFor(column)}
-        maxLength={300}
-        autoComplete="off"
-        value={says}
-        onChange={(event) => onSay(event.target.value)}
-        {...(days && {
-          'aria-keyshortcuts': 'Alt+ArrowDown',
-          onKeyDown: (event: KeyboardEvent) => {
-            if (!event.altKey || event.key !== 'ArrowDown') return;
-            event.preventDefault();
-            setOpen(true);
-          },
-        })}
-      />
+        <Input
+          id={id}
+          ref={input}
+          aria-label={heading}
+          size="sm"
+          bg="paper"
+          borderColor={problem ? 'madder' : 'edge'}
+          fontFamily="mono"
+          aria-invalid={problem !== '' || undefined}
+          aria-describedby={problem ? `${id}-problem` : undefined}
+          list={suggestions.length > 0 ? `${id}-list` : undefined}
+          placeholder={exampleFor(column)}
+          maxLength={300}
+          autoComplete="off"
+          value={says}
+          onChange={(event) => onSay(event.target.value)}
+          {...(days && {
+            'aria-keyshortcuts': 'Alt+ArrowDown',
+            onKeyDown: (event: KeyboardEvent) => {
+              if (!event.altKey || event.key !== 'ArrowDown') return;
+              event.preventDefault();
+              setOpen(true);
+            },
+          })}
+        />
       </InputGroup>
       {suggestions.length > 0 && (
         <datalist id={`${id}-list`}>

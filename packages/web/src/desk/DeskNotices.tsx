@@ -45,7 +45,9 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
         <HStack key={body.writeId} mb="3" gap="3" role="status" wrap="wrap">
           <Notice tone="refuse">
             A record that waited to be sent was refused.{' '}
-            {[refused?.message, ...(refused?.verdicts ?? []).map(({ message }) => message)].join(' ')}
+            {[refused?.message, ...(refused?.verdicts ?? []).map(({ message }) => message)].join(
+              ' ',
+            )}
           </Notice>
           <Button size="xs" variant="outline" onClick={() => settle(body)} disabled={busy}>
             Correct it

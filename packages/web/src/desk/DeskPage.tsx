@@ -314,12 +314,7 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
         />
       )}
       {base && (
-        <PrintedRecord
-          form={form}
-          record={base}
-          name={desk.name}
-          locale={filled.context.locale}
-        />
+        <PrintedRecord form={form} record={base} name={desk.name} locale={filled.context.locale} />
       )}
       {shownPages(form.definition, filled.filling).length > 1 && (
         <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
@@ -329,7 +324,6 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
     </>
   );
 }
-
 
 /** The cells that Varn filled in. */
 function filledInOf({ cells }: OpenRecord, { columns }: FormView['sheet']): OpenRecord['cells'] {

@@ -1,4 +1,4 @@
-import { Button, HStack, Input, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Input, Text } from '@chakra-ui/react';
 import type { FormView, KeepQuestion as Keeping, QuestionEntry } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
@@ -111,7 +111,9 @@ export function KeepQuestion({ form, address }: KeepQuestionProps) {
         onChange={(event) => setName(event.target.value)}
       />
       {mayAs(workbook?.role ?? 'reader', 'clerk') && (
-        <Tick label="For everyone in the workbook" checked={isShared} onChange={setShared} />
+        <Box pt="1.5">
+          <Tick label="For everyone in the workbook" checked={isShared} onChange={setShared} />
+        </Box>
       )}
       <Button size="xs" minH="28px" type="submit">
         {sameName ? `Replace ‘${sameName.name}’` : 'Keep'}

@@ -119,12 +119,7 @@ export function Matches(props: MatchesProps) {
       {wide ? (
         <MatchTable {...props} before={before} after={after}>
           {places.map((place) => (
-            <MatchRow
-              key={place}
-              {...rowOf(place)}
-              columns={props.columns}
-              locale={props.locale}
-            />
+            <MatchRow key={place} {...rowOf(place)} columns={props.columns} locale={props.locale} />
           ))}
         </MatchTable>
       ) : (

@@ -1,7 +1,15 @@
 import { Portal } from '@chakra-ui/react';
 import type { FormView, RecordView, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { fromWire, kindOf, sayCount, sayCountOf, showValue, type Column, type LocaleFacts } from '@varn/core';
+import {
+  fromWire,
+  kindOf,
+  sayCount,
+  sayCountOf,
+  showValue,
+  type Column,
+  type LocaleFacts,
+} from '@varn/core';
 import { useState } from 'react';
 import { get, sayError } from '../api/client';
 import type { OpenRecord } from './openRecord';

@@ -86,7 +86,13 @@ export function StepBar(props: StepBarProps) {
           >
             History
           </Button>
-          <Button size="xs" variant="outline" minH="28px" onClick={() => window.print()}>
+          <Button
+            size="xs"
+            variant="outline"
+            minH="28px"
+            hideBelow="md"
+            onClick={() => window.print()}
+          >
             Print
           </Button>
         </HStack>

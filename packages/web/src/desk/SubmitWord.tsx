@@ -79,8 +79,8 @@ function Outcome(props: SubmitWordProps) {
     case 'waits':
       return (
         <Notice tone="ask">
-          Not written yet. {sending.why?.message} This record waits in line and is sent as soon as the
-          server answers. Go on with the next one.
+          Not written yet. {sending.why?.message} This record waits in line and is sent as soon as
+          the server answers. Go on with the next one.
         </Notice>
       );
     case 'written': {

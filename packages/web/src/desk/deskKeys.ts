@@ -14,7 +14,10 @@ interface DeskKeys {
  * Enter goes on to the next field, or submits; with Ctrl it submits from anywhere. PageUp and
  * PageDown step through the records, but in what uses these keys itself.
  */
-export function deskKey(event: KeyboardEvent, { form: { definition }, desk, place }: DeskKeys): void {
+export function deskKey(
+  event: KeyboardEvent,
+  { form: { definition }, desk, place }: DeskKeys,
+): void {
   const target = event.target as HTMLElement;
   if (event.defaultPrevented) return;
   if (!usesPages(target) && stepByKey(event, desk, place)) return;

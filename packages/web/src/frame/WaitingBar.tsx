@@ -40,8 +40,8 @@ export function WaitingBar() {
       {elsewhere && (
         <>
           <Notice tone="refuse">
-            {sayCountOf(refused.length, 'record')} that waited {refused.length === 1 ? 'was' : 'were'}{' '}
-            refused.
+            {sayCountOf(refused.length, 'record')} that waited{' '}
+            {refused.length === 1 ? 'was' : 'were'} refused.
           </Notice>
           <ChakraLink asChild>
             <Link to={addresses.desk(elsewhere.workbookId, elsewhere.formId)}>

@@ -55,8 +55,8 @@ export function useSignOut(): { readonly start: () => void; readonly dialog: Rea
             <Dialog.Body>
               {begun > 0 && (
                 <Text>
-                  {sayCountOf(begun, 'thing')} you began {begun === 1 ? 'is' : 'are'} not written yet.
-                  Signing out removes {begun === 1 ? 'it' : 'them'} from this browser.
+                  {sayCountOf(begun, 'thing')} you began {begun === 1 ? 'is' : 'are'} not written
+                  yet. Signing out removes {begun === 1 ? 'it' : 'them'} from this browser.
                 </Text>
               )}
               {trouble !== '' && <Notice tone="refuse">Not signed out. {trouble}</Notice>}

@@ -46,7 +46,9 @@ export default function Calendar({ value, today, locale, onPick }: CalendarProps
       locale={locale}
       defaultValue={chosen ? [chosen] : []}
       focusedValue={focused}
-      onFocusChange={(details) => setFocused(parseDate(details.focusedValue.toString().slice(0, 10)))}
+      onFocusChange={(details) =>
+        setFocused(parseDate(details.focusedValue.toString().slice(0, 10)))
+      }
       onValueChange={(details) => {
         const [picked] = details.value;
         if (picked) onPick(picked.toString().slice(0, 10));
