@@ -204,7 +204,6 @@ export {
   readCondition,
   readQuestion,
   sayQuestion,
-  termsScan,
   type ViewOrder,
   type ViewTest,
   withDayAtEnd,

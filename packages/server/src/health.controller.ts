@@ -19,7 +19,7 @@ export class HealthController {
   @ForAnyone()
   @ApiOkResponse({ type: Health })
   async show(): Promise<Health> {
-    await this.store.withConnection((database) => database.pragma('schema_version'));
+    await this.store.reading((database) => database.pragma('schema_version'));
     return { status: 'ok', version: VERSION, demo: this.settings.demo };
   }
 }

@@ -42,4 +42,11 @@ export class Turns {
     this.last = turn.catch(() => undefined);
     return turn;
   }
+
+  /** The same of work that takes turns itself: the next begins when it is done. */
+  takeAll<T>(work: () => Promise<T>): Promise<T> {
+    const turn = this.last.then(work);
+    this.last = turn.catch(() => undefined);
+    return turn;
+  }
 }

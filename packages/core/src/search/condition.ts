@@ -8,6 +8,7 @@ import {
   type Column,
   type ReadingContext,
 } from '../kinds';
+import type { Sure } from '../sheet';
 import type { CellValue, Problem } from '../values';
 import { quote } from '../values';
 import { readPeriod, type Period } from './period';
@@ -17,6 +18,8 @@ export type Test = (value: CellValue) => boolean;
 /** What a column's values must be: how they are tested, and how that is said behind its heading. */
 export interface Condition {
   readonly test: Test;
+  /** Numbers of which its answer is sure. */
+  readonly sure?: Sure;
   /** `is at least 7`, `begins with ‘ash’`, `is empty`. */
   readonly says: string;
   /** The same denied: `is not at least 7`. */
@@ -118,7 +121,8 @@ function between(
   const [low, high] = [compared(from, column, context, '>='), compared(to, column, context, '<=')];
   if (!low.ok || !high.ok) return low.ok ? high : low;
   const words = `from ${lastWords(low.says)} to ${lastWords(high.says)}`;
-  return phrased((value) => low.test(value) && high.test(value), 'is', words);
+  const test: Test = (value) => low.test(value) && high.test(value);
+  return phrased(test, 'is', words, bothSure(low.sure, high.sure));
 }
 
 const lastWords = (says: string): string =>
@@ -197,8 +201,9 @@ function anyOf(readings: readonly Condition[]): ConditionReading {
   };
 }
 
-function phrased(test: Test, verb: 'is', words: string): ConditionReading {
-  return { ok: true, test, says: `${verb} ${words}`, denied: `${verb} not ${words}` };
+function phrased(test: Test, verb: 'is', words: string, sure?: Sure): ConditionReading {
+  const says = { says: `${verb} ${words}`, denied: `${verb} not ${words}` };
+  return { ok: true, test, ...(sure && { sure }), ...says };
 }
 
 /** The column whose kind reads what a column's values are compared with. */
@@ -235,7 +240,9 @@ function compared(
   const words = SAYS[reader.iso === undefined ? 'size' : 'day'][sign];
   const shown = wanted === null ? 'empty' : showValue(wanted, readAs, context.locale);
   const says = `${words} ${shown}`.trim();
-  if (typeof wanted === 'number') return phrased(numberTest(wanted, holds), 'is', says);
+  if (typeof wanted === 'number') {
+    return phrased(numberTest(wanted, holds), 'is', says, sureOf(sign, wanted, nearTo(wanted)));
+  }
   return phrased(
     (value) => {
       if (value === null) return false;
@@ -250,9 +257,36 @@ function compared(
 /** How far apart, for their size, two numbers surely differ, whatever digits are kept. */
 const SURELY = 1e-9;
 
+const nearTo = (wanted: number): number => Math.abs(wanted) * SURELY + Number.MIN_VALUE;
+
+/** Numbers that a comparison surely takes, and those it surely does not. */
+function sureOf(sign: Sign, wanted: number, near: number): Sure {
+  const [under, over] = [wanted - near, wanted + near];
+  switch (sign) {
+    case '<':
+    case '<=':
+      return { noUnder: -Infinity, noOver: over, yesOver: -Infinity, yesUnder: under };
+    case '>':
+    case '>=':
+      return { noUnder: under, noOver: Infinity, yesOver: over, yesUnder: Infinity };
+    case '=':
+      return { noUnder: under, noOver: over, yesOver: Infinity, yesUnder: -Infinity };
+  }
+}
+
+/** What is sure where two must hold. */
+const bothSure = (a: Sure | undefined, b: Sure | undefined): Sure | undefined =>
+  a &&
+  b && {
+    noUnder: Math.max(a.noUnder, b.noUnder),
+    noOver: Math.min(a.noOver, b.noOver),
+    yesOver: Math.max(a.yesOver, b.yesOver),
+    yesUnder: Math.min(a.yesUnder, b.yesUnder),
+  };
+
 /** A number held against another; only those that are near are looked at by their digits. */
 function numberTest(wanted: number, holds: (order: number) => boolean): Test {
-  const near = Math.abs(wanted) * SURELY + Number.MIN_VALUE;
+  const near = nearTo(wanted);
   return (value) => {
     if (typeof value !== 'number') return false;
     const apart = value - wanted;
@@ -273,5 +307,13 @@ function inPeriod({ from, to, says, isDay = false }: Period, sign: Sign): Condit
   const isNamed = /^(?:last|this|next|today|yesterday|tomorrow)/.test(says);
   const within = isDay || isNamed ? '' : 'in';
   const words = `${SAYS.day[sign] || within} ${says}`.trim();
-  return phrased((value) => typeof value === 'number' && test(value), 'is', words);
+  const bound: Readonly<Record<Sign, Sure | undefined>> = {
+    '<': sureOf('<', from, 0),
+    '<=': sureOf('<=', to, 0),
+    '>': sureOf('>', to, 0),
+    '>=': sureOf('>=', from, 0),
+    '=': bothSure(sureOf('>=', from, 0), sureOf('<', to, 0)),
+  };
+  const testNumber: Test = (value) => typeof value === 'number' && test(value);
+  return phrased(testNumber, 'is', words, bound[sign]);
 }

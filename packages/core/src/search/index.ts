@@ -13,4 +13,3 @@ export {
   sayQuestion,
 } from './question';
 export { countsOf, positionsIn, type ViewOrder, type ViewTest } from './view';
-export { termsScan } from './words';

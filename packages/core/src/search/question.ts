@@ -61,7 +61,10 @@ export function questionTests(
   context: ReadingContext,
 ): ViewTest[] {
   return parts.map(({ column, condition }): ViewTest => {
-    if (column && condition) return { columnId: column.id, test: condition.test };
+    if (column && condition) {
+      const { test, sure } = condition;
+      return { columnId: column.id, test, sure };
+    }
     return { scan: termsScan(readTerms(text, context), columns, model, context) };
   });
 }

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import type { Column, ReadingContext } from '../kinds';
-import { rememberingNumbers, SheetModel } from '../sheet';
+import { SheetModel, ToldNumbers } from '../sheet';
 import { localeFacts, serialOfDate, type CellValue } from '../values';
 import { sayProblem } from '../words';
 import { readPeriod } from './period';
@@ -327,7 +327,20 @@ test('whatever is typed, it is read or refused with a sentence, and what denies 
 });
 
 test('looking through a column is testing value by value', () => {
-  const held = fc.constantFrom<CellValue>(null, 'a', 'b', 7, 7.25, 1e9, 0.1 + 0.2, true);
+  const held = fc.constantFrom<CellValue>(
+    null,
+    'a',
+    'b',
+    0,
+    -0,
+    -7,
+    7,
+    7.25,
+    1e9,
+    2 ** 40,
+    0.1 + 0.2,
+    true,
+  );
   fc.assert(
     fc.property(fc.array(fc.record({ held, isWanted: fc.boolean() })), (records) => {
       const model = new SheetModel();
@@ -339,20 +352,57 @@ test('looking through a column is testing value by value', () => {
           cells: value === null ? {} : { c: value },
         }),
       );
-      const ofNumber = rememberingNumbers((value) => value > 1);
       const test = (value: CellValue): boolean =>
-        typeof value === 'number' ? ofNumber(value) : value === null || value === 'b';
-      const plain = (value: CellValue): boolean =>
         typeof value === 'number' ? value > 1 : value === null || value === 'b';
       const count = records.length;
       const wanted = Uint8Array.from(records, ({ isWanted }) => Number(isWanted));
-      const found = new Uint8Array(count);
-      model.scan('c', test)(model.slots(), 0, count, wanted, found);
-      expect([...found]).toEqual(
-        records.map(({ held: value, isWanted }) => Number(isWanted && plain(value))),
-      );
+      for (const told of [{}, { told: new ToldNumbers(test) }]) {
+        const found = new Uint8Array(count);
+        model.scan('c', test, told)(model.slots(), 0, count, wanted, found);
+        expect([...found]).toEqual(
+          records.map(({ held: value, isWanted }) => Number(isWanted && test(value))),
+        );
+      }
     }),
   );
+});
+
+test('what is sure of numbers is what their test gives', () => {
+  const number = fc.oneof(
+    fc.integer({ min: -3, max: 3 }),
+    fc.constantFrom(0.1 + 0.2, 0.3, 1 - 1e-12, 1 + 1e-9, 46_350, 46_351.5, 46_352, Infinity),
+    fc.double({ noNaN: true, min: -1e6, max: 1e6 }),
+  );
+  const bound = fc.constantFrom('0', '1', '0.3', '-2', '2.5');
+  const dayText = fc.constantFrom('24/11/2026', 'nov 2026', 'this week', '2026');
+  const said = (of: fc.Arbitrary<string>): fc.Arbitrary<string> =>
+    fc.oneof(
+      fc
+        .tuple(fc.constantFrom('', '<', '<=', '>', '>=', '=', '<>', 'not '), of)
+        .map((p) => p.join('')),
+      fc.tuple(of, of).map((both) => both.join('..')),
+      of.map((each) => `..${each}`),
+    );
+  const asked = fc.oneof(
+    said(bound).map((says) => [column('number'), says] as const),
+    said(dayText).map((says) => [column('moment'), says] as const),
+  );
+  fc.assert(
+    fc.property(asked, fc.array(number), ([of, says], values) => {
+      const reading = readCondition(says, of, gb);
+      if (!reading.ok || !reading.sure) return;
+      const { noUnder, noOver, yesOver, yesUnder } = reading.sure;
+      for (const value of values) {
+        if (value < noUnder || value > noOver)
+          expect([value, reading.test(value)]).toEqual([value, false]);
+        else if (value > yesOver && value < yesUnder) {
+          expect([value, reading.test(value)]).toEqual([value, true]);
+        }
+      }
+    }),
+  );
+  const reading = readCondition('>= 7', column('number'), gb);
+  expect(reading.ok && reading.sure?.noUnder).toBeCloseTo(7, 6);
 });
 
 describe('a day picked into a condition', () => {

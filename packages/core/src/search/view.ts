@@ -1,6 +1,6 @@
 import { compareValues } from '../formula';
 import { isErrorValue, type CellValue } from '../values';
-import type { Scan, SheetModel } from '../sheet';
+import type { Scan, SheetModel, Sure } from '../sheet';
 import type { Test } from './condition';
 
 /** The order of a view: by one column, blanks and errors last whichever way. */
@@ -12,14 +12,16 @@ export interface ViewOrder {
 const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
 
 /** Records looked at before other work may go between. */
-const LOOKED = 4096;
+const LOOKED = 2048;
 /** Steps of putting in order before it. */
 const SLICE = 20_000;
 /** Positions that are put in order at once; longer lists are merged of such runs. */
 const RUN = 4096;
 
 /** A filter of a view: what a column's value must be, or a scan of its own. */
-export type ViewTest = { readonly columnId: string; readonly test: Test } | { readonly scan: Scan };
+export type ViewTest =
+  | { readonly columnId: string; readonly test: Test; readonly sure?: Sure | undefined }
+  | { readonly scan: Scan };
 
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
@@ -93,7 +95,7 @@ function* looks(
   told?: (at: number, marks: Uint8Array) => void,
 ): Generator<Looked, void> {
   const scans = tests.map((each) =>
-    'scan' in each ? each.scan : model.scan(each.columnId, each.test),
+    'scan' in each ? each.scan : model.scan(each.columnId, each.test, { sure: each.sure }),
   );
   for (let from = 0; from < slots.length; from += LOOKED) {
     const count = Math.min(LOOKED, slots.length - from);

@@ -1,5 +1,5 @@
 import { foldText, kindOf, showValue, type Column, type ReadingContext } from '../kinds';
-import { rememberingNumbers, type Scan, type SheetModel } from '../sheet';
+import { ToldNumbers, type Scan, type SheetModel } from '../sheet';
 import { showDate, showNumber, type CellValue } from '../values';
 import { readPeriod } from './period';
 
@@ -72,14 +72,18 @@ function isOut(text: string, { kind, settings }: Column): boolean {
 const isPlain = ({ settings: { key: _key, unit: _unit, ...format } }: Column): boolean =>
   Object.keys(format).length === 0;
 
+function holdsDays(column: Column): boolean {
+  const { iso } = kindOf(column);
+  return iso === 'date' || iso === 'moment';
+}
+
 /** Whether a value of a column holds a term: by what is shown of it, or by the day it is. */
 function holds(
   term: Term,
   column: Column,
   { locale }: ReadingContext,
 ): (value: CellValue) => boolean {
-  const { iso } = kindOf(column);
-  const isDay = iso === 'date' || iso === 'moment';
+  const isDay = holdsDays(column);
   const { day, text } = term;
   // Plain numbers are many, and shown as they are.
   if (column.kind === 'wholeNumber' && isPlain(column)) {
@@ -107,17 +111,15 @@ export function termsScan(
 ): Scan {
   const looks = terms.map((term) => {
     /** What is known of numbers by how their columns show them: many show them alike. */
-    const known = new Map<string, (value: number) => boolean>();
+    const known = new Map<string, ToldNumbers>();
     return columns
-      .filter((column) => !isOut(term.text, column) || term.day !== null)
+      .filter((column) => !isOut(term.text, column) || (term.day !== null && holdsDays(column)))
       .map((column) => {
         const isHeld = holds(term, column, context);
         const looksLike = JSON.stringify([column.kind, column.settings]);
-        const ofNumber = known.get(looksLike) ?? rememberingNumbers(isHeld);
-        known.set(looksLike, ofNumber);
-        const test = (value: CellValue): boolean =>
-          typeof value === 'number' ? ofNumber(value) : value !== null && isHeld(value);
-        return model.scan(column.id, test);
+        const told = known.get(looksLike) ?? new ToldNumbers(isHeld);
+        known.set(looksLike, told);
+        return model.scan(column.id, (value) => value !== null && isHeld(value), { told });
       });
   });
   return (slots, from, count, wanted, found) => {

@@ -1,10 +1,22 @@
 import { isErrorValue, type CellValue, type ErrorValue } from '../values';
 import { FigureSum, type ColumnFigures } from './figures';
-import type { Scan } from './scan';
+import {
+  NEVER,
+  NEVER_SURE,
+  Told,
+  type KnownOfNumbers,
+  type Scan,
+  type Sure,
+  type ToldNumbers,
+} from './scan';
 
 /** What a slot holds. */
 const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
 type Tag = (typeof Tag)[keyof typeof Tag];
+
+/** Up to so many different values are tested ahead: where none passes, no record is looked at. */
+const FEW = 2048;
+const NOTHING_FOUND: Scan = () => undefined;
 
 /** Slots that are added up together. */
 const PIECE = 1024;
@@ -21,6 +33,10 @@ export class ColumnStore {
   /** What each piece of slots comes to; `undefined` where something in it has changed. */
   private pieces: (FigureSum | undefined)[] = [];
   private summed: ColumnFigures | undefined;
+  /** The different numbers it held so far, and perhaps holds; `null` once they are many. */
+  private few: Set<number> | null = new Set();
+  /** A bit for each tag that it held so far. */
+  private heldTags = 0;
   /** Rises with each change, so that what was derived from the values can be told as stale. */
   version = 0;
 
@@ -56,29 +72,41 @@ export class ColumnStore {
     }
   }
 
-  /** Looks through values, each different text once. To be used for one pass over the records. */
-  scan(test: (value: CellValue) => boolean): Scan {
-    const { tags, numbers } = this;
-    const ofBlank = test(null) ? 1 : 0;
-    /** By index of the text: 0 while it was not met, then 1 for no, 2 for yes. */
-    const ofText = new Uint8Array(this.texts.length);
-    return (slots, from, count, wanted, found) => {
-      for (let at = 0; at < count; at += 1) {
-        if (wanted[at] === 0 || found[at] === 1) continue;
-        const slot = slots[from + at] ?? 0;
-        const tag = tags[slot];
-        const held = numbers[slot] ?? 0;
-        if (tag === Tag.number) found[at] = test(held) ? 1 : 0;
-        else if (tag === Tag.text) {
-          let told = ofText[held] ?? 0;
-          if (told === 0) {
-            told = test(this.texts[held] ?? null) ? 2 : 1;
-            ofText[held] = told;
-          }
-          found[at] = told === 2 ? 1 : 0;
-        } else found[at] = tag === Tag.blank ? ofBlank : test(this.get(slot)) ? 1 : 0;
-      }
+  /**
+   * Looks through values, each different text once. To be used for one pass over the records.
+   *
+   * @param known what is known of numbers without the test
+   */
+  scan(test: (value: CellValue) => boolean, known: KnownOfNumbers = {}): Scan {
+    const ofBlank = test(null);
+    const someNumber = this.mayHoldNumber(test);
+    if (!ofBlank && !someNumber && !this.mayHoldOther(test)) return NOTHING_FOUND;
+    const look: Look = {
+      tags: this.tags,
+      held: this.numbers,
+      ofText: new Uint8Array(this.texts.length),
+      sure: someNumber ? (known.sure ?? NEVER_SURE) : NEVER,
+      told: known.told ?? null,
+      ofBlank: ofBlank ? 1 : 0,
+      testNumber: test,
+      testText: (index) => test(this.texts[index] ?? null),
+      testSlot: (slot) => test(this.get(slot)),
     };
+    return (slots, from, count, wanted, found) =>
+      lookThrough(look, slots, from, count, wanted, found);
+  }
+
+  /** Whether any number passes, as far as they are few enough to tell. */
+  private mayHoldNumber(test: (value: number) => boolean): boolean {
+    if ((this.heldTags & (1 << Tag.number)) === 0) return false;
+    return this.few === null || [...this.few].some(test);
+  }
+
+  /** The same of texts, and of whatever else stands there. */
+  private mayHoldOther(test: (value: CellValue) => boolean): boolean {
+    if ((this.heldTags & ((1 << Tag.yesNo) | (1 << Tag.error))) !== 0) return true;
+    if ((this.heldTags & (1 << Tag.text)) === 0) return false;
+    return this.texts.length > FEW || this.texts.some(test);
   }
 
   /** Puts a value, and tells whether another one stood there. */
@@ -124,6 +152,8 @@ export class ColumnStore {
     this.summed = undefined;
     this.tags[slot] = tag;
     this.numbers[slot] = held;
+    this.heldTags |= 1 << tag;
+    if (tag === Tag.number && this.few?.add(held) && this.few.size > FEW) this.few = null;
     return true;
   }
 
@@ -134,5 +164,50 @@ export class ColumnStore {
       this.indexOfText.set(text, index);
     }
     return index;
+  }
+}
+
+/** A column that is gone through, and what its values are held against. */
+interface Look {
+  readonly tags: Uint8Array;
+  readonly held: Float64Array;
+  /** What is told of texts, by their index. */
+  readonly ofText: Uint8Array;
+  readonly sure: Sure;
+  readonly told: ToldNumbers | null;
+  readonly ofBlank: number;
+  readonly testNumber: (value: number) => boolean;
+  readonly testText: (index: number) => boolean;
+  readonly testSlot: (slot: number) => boolean;
+}
+
+/**
+ * Marks the records whose value passes. A function of its own, and one long loop, as a million
+ * records go through it at each key: numbers are tested only where nothing is known of them.
+ */
+function lookThrough(
+  look: Look,
+  slots: Int32Array,
+  from: number,
+  count: number,
+  wanted: Uint8Array,
+  found: Uint8Array,
+): void {
+  const { tags, held, ofText, told } = look;
+  const { noUnder, noOver, yesOver, yesUnder } = look.sure;
+  for (let at = 0; at < count; at += 1) {
+    if (wanted[at] === 0 || found[at] === 1) continue;
+    const slot = slots[from + at] as number;
+    const value = held[slot] as number;
+    const tag = tags[slot];
+    if (tag === Tag.number) {
+      if (value < noUnder || value > noOver) continue;
+      if (value > yesOver && value < yesUnder) found[at] = 1;
+      else if (told === null) found[at] = look.testNumber(value) ? 1 : 0;
+      else found[at] = told.tell(value) === Told.yes ? 1 : 0;
+    } else if (tag === Tag.text) {
+      if (ofText[value] === Told.notYet) ofText[value] = look.testText(value) ? Told.yes : Told.no;
+      if (ofText[value] === Told.yes) found[at] = 1;
+    } else found[at] = tag === Tag.blank ? look.ofBlank : look.testSlot(slot) ? 1 : 0;
   }
 }

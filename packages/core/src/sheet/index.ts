@@ -6,5 +6,5 @@ export { usualLength } from './lengths';
 export { isHeadingFree, type RecordBlock, rowOfPosition } from './place';
 export { readFree } from './readFree';
 export { type Growing, ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
-export { rememberingNumbers, type Scan } from './scan';
+export { type KnownOfNumbers, type Scan, type Sure, ToldNumbers } from './scan';
 export { asTrial, isTrial } from './trial';

@@ -14,55 +14,67 @@ export type Scan = (
   found: Uint8Array,
 ) => void;
 
-/** The largest index that is remembered in an array. */
+/** Numbers of which a test's answer is sure without it; between these bounds it is asked. */
+export interface Sure {
+  readonly noUnder: number;
+  readonly noOver: number;
+  readonly yesOver: number;
+  readonly yesUnder: number;
+}
+
+export const NEVER_SURE: Sure = {
+  noUnder: -Infinity,
+  noOver: Infinity,
+  yesOver: Infinity,
+  yesUnder: -Infinity,
+};
+
+/** Surely none. */
+export const NEVER: Sure = { ...NEVER_SURE, noUnder: Infinity };
+
+/** What is known of numbers without testing each. */
+export interface KnownOfNumbers {
+  readonly sure?: Sure | undefined;
+  readonly told?: ToldNumbers;
+}
+
+/** Numbers from 0 up to this are told of by index. */
 const MOST_INDEX = 1 << 20;
 /** More numbers than this that are no such index are not remembered: they take more than they save. */
 const MOST_OTHERS = 50_000;
 /** Numbers of two decimals have an index of their own. */
 const CENTS = 100;
 
-/** Whether a number is an index that an array may have. */
-const isIndex = (index: number): boolean =>
-  Number.isInteger(index) && index >= 0 && index < MOST_INDEX;
-
-/** What is told of numbers by small whole numbers: 0 for not known yet, 1 for no, 2 for yes. */
-class ToldByIndex {
-  private told = new Uint8Array(1024);
-
-  get(index: number): number {
-    return this.told[index] ?? 0;
-  }
-
-  set(index: number, isSo: boolean): void {
-    if (index >= this.told.length) {
-      const more = new Uint8Array(Math.max(2 * this.told.length, index + 1));
-      more.set(this.told);
-      this.told = more;
-    }
-    this.told[index] = isSo ? 2 : 1;
-  }
-}
+/** What is told of a value that was tested. */
+export const Told = { notYet: 0, no: 1, yes: 2 } as const;
 
 /** Tests each different number once, as far as there are not too many. */
-export function rememberingNumbers(test: (value: number) => boolean): (value: number) => boolean {
-  const whole = new ToldByIndex();
-  const cents = new ToldByIndex();
-  const others = new Map<number, boolean>();
-  return (value) => {
-    const byCents = Math.round(value * CENTS);
-    const index = Number.isInteger(value) ? value : byCents / CENTS === value ? byCents : -1;
-    if (isIndex(index)) {
-      const told = index === value ? whole : cents;
-      const known = told.get(index);
-      if (known > 0) return known === 2;
-      const isSo = test(value);
-      told.set(index, isSo);
-      return isSo;
+export class ToldNumbers {
+  private readonly whole = new Uint8Array(MOST_INDEX);
+  private readonly cents = new Uint8Array(MOST_INDEX);
+  private readonly others = new Map<number, number>();
+
+  constructor(private readonly test: (value: number) => boolean) {}
+
+  tell(value: number): number {
+    let index = value | 0;
+    let by = this.whole;
+    if (index !== value) {
+      index = Math.round(value * CENTS);
+      if (index / CENTS !== value) index = -1;
+      by = this.cents;
     }
-    const known = others.get(value);
+    if (index < 0 || index >= MOST_INDEX) return this.tellOther(value);
+    const told = by[index] as number;
+    if (told !== Told.notYet) return told;
+    return (by[index] = this.test(value) ? Told.yes : Told.no);
+  }
+
+  private tellOther(value: number): number {
+    const known = this.others.get(value);
     if (known !== undefined) return known;
-    const isSo = test(value);
-    if (others.size < MOST_OTHERS) others.set(value, isSo);
-    return isSo;
-  };
+    const now = this.test(value) ? Told.yes : Told.no;
+    if (this.others.size < MOST_OTHERS) this.others.set(value, now);
+    return now;
+  }
 }

@@ -4,7 +4,7 @@ import { TRIAL_MARK } from './trial';
 import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
-import type { Scan } from './scan';
+import type { KnownOfNumbers, Scan } from './scan';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -342,9 +342,13 @@ export class SheetModel {
     return (slot) => this.columnOf(columnId)?.get(slot) ?? null;
   }
 
-  /** Looks through a column's values, each different text once, in one pass over the records. */
-  scan(columnId: string, test: (value: CellValue) => boolean): Scan {
-    return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).scan(test);
+  /**
+   * Looks through a column's values, each different text once, in one pass over the records.
+   *
+   * @param known what is known of numbers without the test
+   */
+  scan(columnId: string, test: (value: CellValue) => boolean, known?: KnownOfNumbers): Scan {
+    return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).scan(test, known);
   }
 
   /** How many slots there are, taken or free. */

@@ -69,7 +69,7 @@ export class BinReader {
           WHERE change.record_id = record.id ORDER BY change.id DESC LIMIT 1) AS by
       FROM record WHERE sheet_id = ? AND removed_at IS NOT NULL
       ORDER BY removed_at DESC LIMIT ${MOST_RECORDS}`;
-    return this.store.withConnection((database) =>
+    return this.store.reading((database) =>
       (this.store.statement(database, sql).all(sheet.id) as BinnedRow[]).map((row) => {
         const cells = JSON.parse(row.cells) as Cells;
         return {
@@ -89,7 +89,7 @@ export class BinReader {
 
   private countOf(sheetId: string): Promise<number> {
     const sql = 'SELECT count(*) AS n FROM record WHERE sheet_id = ? AND removed_at IS NOT NULL';
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       return (this.store.statement(database, sql).get(sheetId) as { n: number }).n;
     });
   }

@@ -4,9 +4,16 @@ import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Catalog } from '../store/catalog';
 import { Store } from '../store/store';
-import { lineOf, valuesOf, type ChangeRow } from './changeRow';
+import { Pace } from '../turns';
+import { LINE_COLUMNS, lineOf, valuesOf, type ChangeRow } from './changeRow';
 import type { Line, NewLine } from './line';
 import { eventOf } from './told';
+
+const APPEND = `INSERT INTO change (${LINE_COLUMNS.join(', ')})
+  VALUES (${LINE_COLUMNS.map(() => '?').join(', ')})`;
+
+/** Lines that are read before it is asked whether others wait. */
+const LINES_AT_ONCE = 500;
 
 /** A write of one's own, told by the lines it made. */
 export interface OwnWrite {
@@ -31,12 +38,8 @@ export class ChangeLog {
 
   /** Puts a line at the end, inside the transaction of its write. */
   append(database: Database, line: NewLine): Line {
-    const sql = `INSERT INTO change
-      (workbook_id, kind, sheet_id, record_id, revision, write_id, batch, undoes, digest,
-        account_id, door, at, before, after, grid_row, counted, answer)
-      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`;
     const at = Date.now();
-    const { lastInsertRowid } = this.store.statement(database, sql).run(...valuesOf(line, at));
+    const { lastInsertRowid } = this.store.statement(database, APPEND).run(...valuesOf(line, at));
     return { ...line, at, seq: Number(lastInsertRowid) };
   }
 
@@ -46,15 +49,38 @@ export class ChangeLog {
     return (this.store.statement(database, sql).all(writeId) as ChangeRow[]).map(lineOf);
   }
 
-  /** The same, read beside the queue of writes. */
-  besideOfWrite(writeId: string): Promise<Line[]> {
-    return this.store.withConnection((database) => this.ofWrite(database, writeId));
+  hasWrite(database: Database, writeId: string): boolean {
+    const sql = 'SELECT 1 FROM change WHERE write_id = ?';
+    return this.store.statement(database, sql).get(writeId) !== undefined;
+  }
+
+  /** The lines of a write, read beside the queue of writes, in turns with other requests. */
+  async besideOfWrite(writeId: string): Promise<Line[]> {
+    const sql = 'SELECT * FROM change WHERE batch = ? AND id > ? ORDER BY id LIMIT ?';
+    const pace = new Pace();
+    const lines: Line[] = [];
+    for (;;) {
+      const after = lines.at(-1)?.seq ?? 0;
+      const page = await this.store.reading((database) =>
+        (this.store.statement(database, sql).all(writeId, after, LINES_AT_ONCE) as ChangeRow[]).map(
+          lineOf,
+        ),
+      );
+      lines.push(...page);
+      if (page.length < LINES_AT_ONCE) return lines;
+      await pace.keep();
+    }
+  }
+
+  /** Whether a write was carried out, read beside the queue of writes. */
+  besideHasWrite(writeId: string): Promise<boolean> {
+    return this.store.reading((database) => this.hasWrite(database, writeId));
   }
 
   /** What happened to a record or a row, the newest first, from before a sequence number on. */
   ofRecord(recordId: string, before: number, most: number): Promise<Line[]> {
     const sql = 'SELECT * FROM change WHERE record_id = ? AND id < ? ORDER BY id DESC LIMIT ?';
-    return this.store.withConnection((database) =>
+    return this.store.reading((database) =>
       (this.store.statement(database, sql).all(recordId, before, most) as ChangeRow[]).map(lineOf),
     );
   }
@@ -71,7 +97,7 @@ export class ChangeLog {
     isWanted: (first: Line) => boolean,
     { most, looked }: { readonly most: number; readonly looked: number },
   ): Promise<{ found: { first: Line; lines: number }[]; next: number | null }> {
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       const lastBefore = this.store.statement(
         database,
         `SELECT id, batch FROM change WHERE workbook_id = ? AND id < ? ORDER BY id DESC LIMIT 1`,
@@ -100,7 +126,7 @@ export class ChangeLog {
   /** The writes of a list that were taken back, by writes that were not taken back themselves. */
   takenBack(workbookId: string, writeIds: readonly string[]): Promise<ReadonlySet<string>> {
     const sql = `SELECT batch FROM change WHERE workbook_id = ? AND undoes = ? ORDER BY id DESC LIMIT 1`;
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       const undoing = this.store.statement(database, sql);
       const isTaken = (writeId: string): boolean => {
         const by = undoing.get(workbookId, writeId) as { batch: string } | undefined;
@@ -115,7 +141,7 @@ export class ChangeLog {
    * log, so each is found by its last and its first line, however many are between.
    */
   ownWrites(workbookId: string, accountId: string, most: number): Promise<OwnWrite[]> {
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       const lastBefore = this.store.statement(
         database,
         `SELECT id, batch FROM change WHERE account_id = ? AND workbook_id = ? AND id < ?
@@ -141,7 +167,7 @@ export class ChangeLog {
   /** The sequence number of a workbook's last change; 0 before the first. */
   lastSeq(workbookId: string): Promise<number> {
     const sql = 'SELECT max(id) AS seq FROM change WHERE workbook_id = ?';
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       const row = this.store.statement(database, sql).get(workbookId) as { seq: number | null };
       return row.seq ?? 0;
     });
@@ -151,7 +177,7 @@ export class ChangeLog {
   countAfter(workbookId: string, seq: number, most: number): Promise<number> {
     const sql = `SELECT count(*) AS n FROM
       (SELECT 1 FROM change WHERE workbook_id = ? AND id > ? LIMIT ?)`;
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       const row = this.store.statement(database, sql).get(workbookId, seq, most) as { n: number };
       return row.n;
     });
@@ -162,7 +188,7 @@ export class ChangeLog {
     const sql = `SELECT change.*, account.name AS by
       FROM change JOIN account ON account.id = change.account_id
       WHERE change.workbook_id = ? AND change.id > ? ORDER BY change.id LIMIT ?`;
-    return this.store.withConnection((database) =>
+    return this.store.reading((database) =>
       (this.store.statement(database, sql).all(workbookId, seq, most) as NamedRow[]).flatMap(
         ({ by, ...row }) => {
           const sheet = this.catalog.sheet(row.sheet_id);

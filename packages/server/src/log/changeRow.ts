@@ -53,7 +53,28 @@ function storyOf(row: ChangeRow): LineStory {
   return (id === null ? told : { ...told, rowId: id, revision }) as LineStory;
 }
 
-/** What is stored of a line, in the order of the columns that `append` names. */
+/** The columns of a line, but for its sequence number. */
+export const LINE_COLUMNS = [
+  'workbook_id',
+  'kind',
+  'sheet_id',
+  'record_id',
+  'revision',
+  'write_id',
+  'batch',
+  'undoes',
+  'digest',
+  'account_id',
+  'door',
+  'at',
+  'before',
+  'after',
+  'grid_row',
+  'counted',
+  'answer',
+] as const;
+
+/** What is stored of a line, in the order of `LINE_COLUMNS`. */
 export function valuesOf(line: NewLine, at: number): (string | number | null)[] {
   const facts = 'recordId' in line ? line : null;
   const [id, revision] =

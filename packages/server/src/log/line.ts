@@ -83,5 +83,6 @@ export type Line = NewLine & {
 };
 export type UndoableLine = Line & UndoableStory;
 
-export const isRecordLine = (line: Line): line is Line & RecordLine => 'recordId' in line;
+export const isRecordLine = <L extends NewLine>(line: L): line is L & RecordLine =>
+  'recordId' in line;
 export const isRowLine = (line: Line): line is Line & RowLine => 'rowId' in line;

@@ -31,9 +31,15 @@ import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Pace } from '../turns';
 import { computed } from '../write/columns';
-import { changed, removed, type WriteSite } from '../write/decision';
+import {
+  changed,
+  removed,
+  type RecordDecision,
+  type WriteOrder,
+  type WriteSite,
+} from '../write/decision';
 import { withComputed } from '../write/recordWriter';
-import { WritePath } from '../write/writePath';
+import { MANY_RECORDS, WritePath, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
 const MOST_MATCHES = 50_000;
@@ -113,16 +119,13 @@ export class MatchesWriter {
       door: 'grid',
       asked: ['changeMatches', view, columnId, text, String(count)],
     };
-    const { answer } = await this.path.write(order, (site) => {
-      const decisions = others.map((match) => {
-        const stored = recordSeen(match, site);
-        const { [columnId]: _, ...rest } = stored.cells;
-        const cells = match.after === null ? rest : { ...rest, [columnId]: match.after };
-        return changed(stored, withComputed(cells, site.sheet, site.calculation));
-      });
-      return { decisions, answer: { changed: decisions.length, refused } };
+    const answer = await this.carryOut(order, others, refused, (match, site) => {
+      const stored = recordSeen(match, site);
+      const { [columnId]: _, ...rest } = stored.cells;
+      const cells = match.after === null ? rest : { ...rest, [columnId]: match.after };
+      return changed(stored, withComputed(cells, site.sheet, site.calculation));
     });
-    return { writeId, ...(answer as Omit<MatchesDone, 'writeId'>) };
+    return { writeId, ...answer };
   }
 
   /** Sends all matches to the bin. @throws Refused 409 where others match by now */
@@ -134,16 +137,37 @@ export class MatchesWriter {
     if (matches.length === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
     const order = { sheetId, writeId, writer, door: 'grid', asked: asking };
-    const { answer } = await this.path.write(order, (site) => {
-      const decisions = matches.map((match) => removed(recordSeen(match, site)));
-      return { decisions, answer: { changed: decisions.length, refused: 0 } };
-    });
-    return { writeId, ...(answer as Omit<MatchesDone, 'writeId'>) };
+    const answer = await this.carryOut(order, matches, 0, (match, site) =>
+      removed(recordSeen(match, site)),
+    );
+    return { writeId, ...answer };
+  }
+
+  /** Decides of each match, and writes it all as one. */
+  private async carryOut<M extends Match>(
+    order: WriteOrder,
+    matches: readonly M[],
+    refused: number,
+    decisionOf: (match: M, site: WriteSite) => RecordDecision,
+  ): Promise<Omit<MatchesDone, 'writeId'>> {
+    const decide = function* (site: WriteSite): Generator<void, Decided> {
+      const decisions: RecordDecision[] = [];
+      for (const match of matches) {
+        if (decisions.length % FEW === FEW - 1) yield;
+        decisions.push(decisionOf(match, site));
+      }
+      return { decisions, answer: { changed: decisions.length, refused } };
+    };
+    const { answer } =
+      matches.length >= MANY_RECORDS
+        ? await this.path.writeMany(order, decide)
+        : await this.path.write(order, decide);
+    return answer as Omit<MatchesDone, 'writeId'>;
   }
 
   /** Whether a write is a repeat, which gets the first answer whatever matches by now. */
-  private async isWritten(writeId: string): Promise<boolean> {
-    return (await this.log.besideOfWrite(writeId)).length > 0;
+  private isWritten(writeId: string): Promise<boolean> {
+    return this.log.besideHasWrite(writeId);
   }
 
   /** What the column of each match would hold, in turns with other requests. */

@@ -17,7 +17,6 @@ import {
   sayProblem,
   sayQuestion,
   showValue,
-  termsScan,
   type CellValue,
   type Column,
   type Question,
@@ -30,7 +29,7 @@ import { recordView, SheetReader } from '../sheets/sheetReader';
 import { contextOf } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns } from '../turns';
+import { inTurns, Pace } from '../turns';
 import { namedRecord } from './namedRecord';
 
 /** Finds records: by their key, by words, by a question. */
@@ -73,7 +72,7 @@ export class RecordSearch {
     if (!reading.ok) return { count: 0, found: [] };
     const tests = questionTests(question, reading, sheet.columns, model, context);
     const positions = await inTurns(positionsIn(model, tests, null));
-    const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text));
+    const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text), positions);
     const keys = new Set(byKey);
     // Keys first, then what ends with it, then the rest: each from the newest on.
     const best = new Set<number>();
@@ -93,20 +92,22 @@ export class RecordSearch {
     };
   }
 
-  /** The newest records whose key is a text, or ends with it; in turns with other requests. */
+  /** Of the records found, those whose key is the text, or ends with it; in turns with others. */
   private async byKey(
     sheet: SheetFacts,
     model: SheetModel,
     text: string,
+    positions: Int32Array,
   ): Promise<{ byKey: number[]; byEnd: number[] }> {
     const byKey: number[] = [];
     const byEnd: number[] = [];
     const { locale } = sheet.workbook;
+    const pace = new Pace();
     for (const column of columnsToKnowBy(sheet.columns)) {
-      const scan = termsScan([{ text, day: null }], [column], model, contextOf(sheet));
-      const holding = await inTurns(positionsIn(model, [{ scan }], null));
-      for (const position of holding.subarray(-MOST_BY_KEY)) {
-        if (position >= model.count) continue;
+      for (const [n, position] of positions.entries()) {
+        if (n % FEW === FEW - 1) await pace.keep();
+        // Records may have gone meanwhile.
+        if (position >= model.count) break;
         const shown = foldText(showValue(model.cellAt(position, column.id), column, locale));
         if (shown === text) byKey.push(position);
         else if (shown.endsWith(text)) byEnd.push(position);
@@ -154,8 +155,8 @@ export class RecordSearch {
   }
 }
 
-/** How many of those whose key holds a text are looked at more closely, the newest. */
-const MOST_BY_KEY = 5000;
+/** How many keys are looked at before it is asked whether others wait. */
+const FEW = 500;
 
 const rowOf = ({ headingRow }: SheetFacts, position: number): number => headingRow + 1 + position;
 

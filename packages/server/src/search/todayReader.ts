@@ -27,7 +27,7 @@ export class TodayReader {
     const sheet = this.reader.facts(sheetId);
     const model = await this.cache.model(sheetId);
     const since = midnightOf(sheet);
-    const { counts, ids } = await this.store.withConnection((database) => {
+    const { counts, ids } = await this.store.reading((database) => {
       const count = this.store.statement(
         database,
         `SELECT count(*) AS everyone, count(CASE WHEN account_id = ? THEN 1 END) AS mine

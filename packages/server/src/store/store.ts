@@ -1,7 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
 import { MikroORM } from '@mikro-orm/core';
-import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
-import type { Database, Statement } from 'better-sqlite3';
+import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import SQLite, { type Database, type Statement } from 'better-sqlite3';
 import { bringUpToDate } from './migrator';
 
 /** The pool of the one connection, as far as it is used here. */
@@ -10,11 +10,14 @@ interface Pool {
   releaseConnection(connection: Database): Promise<void>;
 }
 
+const MEMORY = ':memory:';
+
 /** The database: entities by MikroORM for what is rare, the bare connection for what is hot. */
 @Injectable()
-export class Store implements OnModuleInit {
+export class Store implements OnModuleInit, OnApplicationShutdown {
   private readonly logger = new Logger('store');
   private opening: Promise<void> | null = null;
+  private reader: Database | null = null;
   private readonly statements = new WeakMap<Database, Map<string, Statement>>();
 
   constructor(private readonly orm: MikroORM) {}
@@ -59,6 +62,32 @@ export class Store implements OnModuleInit {
     const database = await pool.acquireConnection();
     try {
       return work(database);
+    } finally {
+      await pool.releaseConnection(database);
+    }
+  }
+
+  /**
+   * Reads what is on disk, at once: also while a large write is under way on the other connection.
+   */
+  async reading<T>(work: (database: Database) => T): Promise<T> {
+    const path = this.orm.config.get('dbName') ?? MEMORY;
+    if (path === MEMORY) return this.withConnection(work);
+    this.reader ??= new SQLite(path, { readonly: true, fileMustExist: true });
+    return work(this.reader);
+  }
+
+  onApplicationShutdown(): void {
+    this.reader?.close();
+    this.reader = null;
+  }
+
+  /** As `withConnection`, of work that pauses: whoever needs that connection waits until it is done. */
+  async holdingConnection<T>(work: (database: Database) => Promise<T>): Promise<T> {
+    const pool = this.em().getConnection().getKnex().client as Pool;
+    const database = await pool.acquireConnection();
+    try {
+      return await work(database);
     } finally {
       await pool.releaseConnection(database);
     }

@@ -37,6 +37,8 @@ export interface WriteSite {
   readonly calculation: Calculation | null;
   /** The serial of now in the workbook's zone. */
   readonly now: number;
+  /** Gives a column's next running number. */
+  readonly takeNumber: (columnId: string) => number;
 }
 
 /** What is to be done to one record: of a removal, the record as it goes to the bin. */

@@ -40,6 +40,7 @@ import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
 import { Catalog, type SheetFacts } from '../store/catalog';
+import { Pace } from '../turns';
 import {
   added,
   changed,
@@ -58,9 +59,12 @@ import { keyChangesOf, keyGround } from './keys';
 import { isRowLine } from '../log/line';
 import { landedOf } from '../log/told';
 import { recordAt, RecordWriter, withComputed } from './recordWriter';
-import { WritePath, type Done } from './writePath';
+import { MANY_RECORDS, WritePath, type Decided, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
+
+/** Records that are judged before others may be answered. */
+const FEW = 50;
 
 /** Writes what is done in the grid: cells typed and pasted, rows put in, taken out and moved. */
 @Injectable()
@@ -75,7 +79,7 @@ export class GridWriter {
   /** Writes cells of a sheet as one write; all of them, or if asked those that can be. */
   async edit(sheetId: string, edits: EditCells, writer: Writer): Promise<Written> {
     checkSize(edits);
-    const { writeId, records = [], added: fresh = [], rows = [], partly = false } = edits;
+    const { writeId, records = [], added: fresh = [], rows = [] } = edits;
     refuseTwice(
       records,
       rows.map(({ row }) => row),
@@ -87,20 +91,12 @@ export class GridWriter {
     // Formulas are tied to the sheets they name, which must be at hand for it.
     if (typesFormula) await this.calculator.of(workbook.id);
     const order = this.order(sheetId, writeId, writer, ['edit', JSON.stringify(edits)]);
-    const done = await this.path.write(order, (site) => {
-      guardShape(site.sheet, edits.revision, rows.length > 0);
-      const notes = new FormNotes(this.catalog.formsOf(sheetId), site.sheet.columnsById);
-      const calculation = this.calculator.loaded(workbook.id);
-      const batch = new Edit(site, this.records, writer, calculation, notes);
-      batch.editRecords(records);
-      batch.addRecords(fresh);
-      batch.editRows(rows);
-      batch.refuseTakenKeys();
-      const { refused, decisions } = batch;
-      if (refused.length > 0 && !partly) throw Refused.byCells(refused);
-      const { told } = notes;
-      return { decisions, answer: { refused, ...(told.length > 0 && { notes: told }) } };
-    });
+    const decide = (site: WriteSite): Generator<void, Decided> =>
+      this.decideEdit(site, edits, writer);
+    const isMany = rows.length === 0 && records.length + fresh.length >= MANY_RECORDS;
+    const done = isMany
+      ? await this.path.writeMany(order, decide)
+      : await this.path.write(order, decide);
     return this.written(writeId, done);
   }
 
@@ -160,17 +156,38 @@ export class GridWriter {
     return this.written(writeId, done);
   }
 
+  private *decideEdit(
+    site: WriteSite,
+    { revision, records = [], added: fresh = [], rows = [], partly = false }: EditCells,
+    writer: Writer,
+  ): Generator<void, Decided> {
+    guardShape(site.sheet, revision, rows.length > 0);
+    const notes = new FormNotes(this.catalog.formsOf(site.sheet.id), site.sheet.columnsById);
+    const calculation = this.calculator.loaded(site.sheet.workbook.id);
+    const batch = new Edit(site, this.records, writer, calculation, notes);
+    yield* batch.editRecords(records);
+    yield* batch.addRecords(fresh);
+    batch.editRows(rows);
+    batch.refuseTakenKeys();
+    const { refused, decisions } = batch;
+    if (refused.length > 0 && !partly) throw Refused.byCells(refused);
+    const { told } = notes;
+    return { decisions, answer: { refused, ...(told.length > 0 && { notes: told }) } };
+  }
+
   private order(sheetId: string, writeId: string, writer: Writer, asked: string[]) {
     return { sheetId, writeId, writer, door: 'grid', asked };
   }
 
-  private written(writeId: string, { changes, answer }: Done): Written {
+  private async written(writeId: string, { changes, answer }: Done): Promise<Written> {
+    const pace = new Pace();
     const records: Landed[] = [];
     const rows: RowLanded[] = [];
     for (const change of changes) {
       const landed = landedOf(change, this.sheetOf(change.sheetId));
       if (landed) records.push(landed);
       else if (isRowLine(change)) rows.push({ rowId: change.rowId, revision: change.revision });
+      if (records.length % FEW === FEW - 1) await pace.keep();
     }
     const { refused = [], notes } = (answer ?? {}) as Partial<Pick<Written, 'refused' | 'notes'>>;
     return {
@@ -205,8 +222,9 @@ class Edit {
     private readonly notes: FormNotes,
   ) {}
 
-  editRecords(edits: readonly RecordEdit[]): void {
-    edits.forEach(({ id, revision, answers, meant }, at) => {
+  *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
+    for (const [at, { id, revision, answers, meant }] of edits.entries()) {
+      if (at % FEW === FEW - 1) yield;
       const stored = recordAt(this.site.model, id, revision);
       const { cells, taken } = this.judge('records', at, answers, meant, stored.cells);
       const { sheet, calculation } = this.site;
@@ -215,21 +233,22 @@ class Edit {
         this.origins.set(decision, { list: 'records', at });
         this.decisions.push(decision);
       }
-    });
+    }
   }
 
-  addRecords(fresh: readonly NewRecord[]): void {
+  *addRecords(fresh: readonly NewRecord[]): Generator<void, void> {
     let nextKey = this.site.model.nextOrderKey();
-    fresh.forEach(({ answers, meant, above }, at) => {
+    for (const [at, { answers, meant, above }] of fresh.entries()) {
+      if (at % FEW === FEW - 1) yield;
       const { cells } = this.judge('added', at, answers, meant, null);
-      if (Object.keys(cells).length === 0) return;
+      if (Object.keys(cells).length === 0) continue;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
       const by = { by: this.writer.name, door: 'Grid' };
       const decision = added(this.records.newRecord(this.site, cells, orderKey, by));
       this.origins.set(decision, { list: 'added', at });
       this.decisions.push(decision);
       if (above === undefined) nextKey += ORDER_GAP;
-    });
+    }
   }
 
   /** Leaves out records whose key is another's. */

@@ -200,7 +200,7 @@ export class RecordWriter {
 
   /** A record as it is first written: typed cells, what Varn fills in, what formulas give. */
   newRecord(
-    { sheet, database, calculation, now }: WriteSite,
+    { sheet, calculation, now, takeNumber }: WriteSite,
     typed: Cells,
     orderKey: number,
     { by, door, trial = false }: { by: string; door: string; trial?: boolean },
@@ -211,7 +211,7 @@ export class RecordWriter {
         by,
         at: now,
         door,
-        nextNumber: trial ? null : (columnId) => this.records.takeNumber(database, columnId),
+        nextNumber: trial ? null : takeNumber,
       }),
     };
     const cells = trial ? asTrial(filled) : filled;

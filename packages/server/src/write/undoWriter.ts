@@ -1,4 +1,4 @@
-import type { Undo, UndoEntry, UndoView, Written } from '@varn/contract';
+import type { Landed, Undo, UndoEntry, UndoView, Written } from '@varn/contract';
 import {
   sayWrite,
   type ChangeKind,
@@ -28,8 +28,12 @@ import { ChangeLog, type OwnWrite } from '../log/changeLog';
 import { isRecordLine, isRowLine, type Line, type UndoableLine } from '../log/line';
 import { landedOf, wireCells } from '../log/told';
 import { shapeOf } from '../store/sheetShape';
+import { Pace } from '../turns';
 import { RecordStore } from './recordStore';
-import { WritePath } from './writePath';
+import { MANY_RECORDS, WritePath, type Decided } from './writePath';
+
+/** Lines that are taken back before others may be answered. */
+const FEW = 100;
 
 /** How far back one's own writes are looked through. */
 const MOST_WRITES = 200;
@@ -69,22 +73,44 @@ export class UndoWriter {
     const { sheetId } = first;
     const asked = ['undo', undoes, String(anyway)];
     const order = { sheetId, writeId, writer, door: 'undo', asked, undoes };
-    const { changes } = await this.path.write(order, (site) => ({
-      decisions: [...lines]
-        .reverse()
-        .map((line) => inverseOf(line, this.scene(site, line), anyway)),
-    }));
+    const decide = (site: WriteSite): Generator<void, Decided> =>
+      this.decide(site, [...lines].reverse(), anyway);
+    const { changes } =
+      lines.length >= MANY_RECORDS
+        ? await this.path.writeMany(order, decide)
+        : await this.path.write(order, decide);
     return {
       writeId,
       seq: changes.at(-1)?.seq ?? 0,
-      records: changes.flatMap((change) => {
-        const sheet = this.catalog.sheet(change.sheetId);
-        const landed = sheet && landedOf(change, sheet);
-        return landed ? [landed] : [];
-      }),
+      records: await this.landed(changes),
       rows: [],
       refused: [],
     };
+  }
+
+  private *decide(
+    site: WriteSite,
+    lines: readonly UndoableLine[],
+    anyway: boolean,
+  ): Generator<void, Decided> {
+    const decisions: Decision[] = [];
+    for (const line of lines) {
+      if (decisions.length % FEW === FEW - 1) yield;
+      decisions.push(inverseOf(line, this.scene(site, line), anyway));
+    }
+    return { decisions };
+  }
+
+  private async landed(changes: readonly Line[]): Promise<Landed[]> {
+    const pace = new Pace();
+    const all: Landed[] = [];
+    for (const [n, change] of changes.entries()) {
+      if (n % FEW === FEW - 1) await pace.keep();
+      const sheet = this.catalog.sheet(change.sheetId);
+      const landed = sheet && landedOf(change, sheet);
+      if (landed) all.push(landed);
+    }
+    return all;
   }
 
   private scene(site: WriteSite, line: Line): Scene {

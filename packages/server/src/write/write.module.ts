@@ -6,6 +6,7 @@ import { GridWriter } from './gridWriter';
 import { RecordStore } from './recordStore';
 import { RecordWriter } from './recordWriter';
 import { SheetWriter } from './sheetWriter';
+import { Staging } from './staging';
 import { StructureWriter } from './structureWriter';
 import { UndoWriter } from './undoWriter';
 import { WritePath } from './writePath';
@@ -20,6 +21,7 @@ const parts = [
   WritePath,
   ArrivalWriter,
   RecordStore,
+  Staging,
   RecordWriter,
   StructureWriter,
   WriteQueue,

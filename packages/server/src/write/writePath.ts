@@ -1,24 +1,30 @@
-import {
-  judgeWrite,
-  rowOfPosition,
-  type Calculation,
-  type StoredFreeRows,
-  type SheetModel,
-} from '@varn/core';
+import { judgeWrite, type SheetModel } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { EventHub } from '../events/eventHub';
 import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
 import { digestOf } from '../ids';
 import { ChangeLog } from '../log/changeLog';
-import type { Line, LineStory, NewLine } from '../log/line';
+import { isRecordLine, type Line, type NewLine } from '../log/line';
 import { eventOf } from '../log/told';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { Store } from '../store/store';
+import { Pace } from '../turns';
+import {
+  applyRecord,
+  applyRecords,
+  applyRow,
+  inFewOrders,
+  movesRows,
+  reshapes,
+  storyOf,
+} from './applying';
 import {
   type Decision,
   type RecordDecision,
@@ -27,20 +33,34 @@ import {
   type WriteSite,
 } from './decision';
 import { keyChangesOf, keyGround } from './keys';
+import { NumbersAhead } from './numbersAhead';
 import { RecordStore } from './recordStore';
+import { Staging } from './staging';
 import { WriteQueue } from './writeQueue';
 
 /** A write of more lines than this is told of once, and whoever looks on reads anew. */
 const MOST_TOLD = 100;
 
-/** From so many records on that go, come back or move, their order is made anew once. */
-const MANY = 20;
+/** A write of so many records is a large one. */
+export const MANY_RECORDS = 500;
+/** How often a large write is decided ahead before it is carried out at once. */
+const ATTEMPTS = 3;
+/** Records brought into memory before others are answered: who reads may see some of them first. */
+const APPLIED_AT_ONCE = 2000;
+/** Lines made before it is asked whether others wait. */
+const FEW = 100;
 
 /** What a decision comes to, and what is kept to be answered to a repeat. */
 export interface Decided {
   readonly decisions: readonly Decision[];
   readonly answer?: unknown;
 }
+
+/**
+ * Decides what is to be done, at once or in steps between which others may be answered. The site is
+ * that of the transaction, or of a moment before it, and then what was seen must stand still.
+ */
+export type Decide = (site: WriteSite) => Decided | Generator<void, Decided>;
 
 /** What was written: the lines of the log, in order. */
 export interface Done {
@@ -63,14 +83,14 @@ export class WritePath {
     private readonly log: ChangeLog,
     private readonly calculator: Calculator,
     private readonly events: EventHub,
+    private readonly store: Store,
+    private readonly staging: Staging,
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
-  async write(order: WriteOrder, decide: (site: WriteSite) => Decided): Promise<Done> {
+  async write(order: WriteOrder, decide: Decide): Promise<Done> {
     const { workbook } = this.sheetOf(order.sheetId);
-    const model = await this.cache.model(order.sheetId);
-    const rows = await this.cache.rows(order.sheetId);
-    await this.calculator.ready(workbook.id);
+    const { model, rows } = await this.atHand(order);
     const digest = digestOf(order.writer.id, ...order.asked);
     const lose = (): void => this.lose(order.sheetId);
     const { done, repeated } = await this.queue.run((database) => {
@@ -80,14 +100,158 @@ export class WritePath {
         if (line.digest !== digest) throw writeIdUsed();
         return { done: { changes: first, answer: line.answer }, repeated: true };
       }
-      const sheet = this.sheetOf(order.sheetId);
-      const calculation = this.calculator.loaded(workbook.id);
-      const site = { database, sheet, model, rows, calculation, now: nowIn(sheet.workbook) };
-      const decided = decide(site);
+      const site = this.siteOf(order, database, { model, rows }, (columnId) =>
+        this.records.takeNumber(database, columnId),
+      );
+      const decided = atOnce(decide(site));
       return { done: this.perform(site, order, digest, decided), repeated: false };
     }, lose);
     if (!repeated) this.tell(order, workbook.id, done.changes);
     return done;
+  }
+
+  /**
+   * The same of a write of many records: it is decided and staged beforehand, in turns with other
+   * requests, and stored in few statements between which others are answered. What it was decided
+   * on must stand then; where others write all the time it is carried out at once in the end.
+   */
+  async writeMany(order: WriteOrder, decide: Decide): Promise<Done> {
+    if (await this.log.besideHasWrite(order.writeId)) return this.write(order, decide);
+    for (let attempt = 0; attempt < ATTEMPTS; attempt += 1) {
+      const done = await this.staging.alone(() => this.attempt(order, decide));
+      if (done) return done;
+    }
+    return this.write(order, decide);
+  }
+
+  /** @returns `null` where it is to be tried again, or carried out at once */
+  private async attempt(order: WriteOrder, decide: Decide): Promise<Done | null> {
+    const { model, rows } = await this.atHand(order);
+    const seen = { version: model.version, sheet: this.sheetOf(order.sheetId), rows: rows.count };
+    const numbers = new NumbersAhead(this.records);
+    const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers);
+    const { decisions } = prepared;
+    if (!decisions.every(isOfRecord)) return null;
+    const { workbook } = seen.sheet;
+    const digest = digestOf(order.writer.id, ...order.asked);
+    const lines = await this.linesAhead(order, digest, prepared, { model, rows });
+    await this.staging.stage(lines, decisions);
+    const isStill = (): boolean => {
+      const sheet = this.sheetOf(order.sheetId);
+      if (sheet !== seen.sheet || rows.count !== seen.rows) return false;
+      return model.version === seen.version || decisions.every((each) => isAsSeen(each, model));
+    };
+    const lose = (): void => this.lose(order.sheetId);
+    const carried = await this.queue.runAlone(async (database, pause) => {
+      const isAhead = !this.log.hasWrite(database, order.writeId) && isStill();
+      if (!isAhead || !numbers.stand(database)) return () => Promise.resolve(null);
+      refuseJudged({ sheet: seen.sheet, model, rows }, decisions);
+      numbers.take(database);
+      const added = await this.staging.carryOut(database, pause);
+      return async () => {
+        for (let from = 0; from < decisions.length; from += APPLIED_AT_ONCE) {
+          const some = decisions.slice(from, from + APPLIED_AT_ONCE);
+          applyRecords(some, model, this.calculator.loaded(workbook.id), order.sheetId);
+          await nextTurn();
+        }
+        return added;
+      };
+    }, lose);
+    if (!carried) return null;
+    const changes = lines.map((line, n) => Object.assign(line, carried(n)));
+    this.tell(order, workbook.id, changes);
+    return { changes, answer: prepared.answer ?? null };
+  }
+
+  /** The lines of a write that is carried out later, as if each was done before the next. */
+  private async linesAhead(
+    order: WriteOrder,
+    digest: string,
+    { decisions, answer }: Decided,
+    atHand: Pick<WriteSite, 'model' | 'rows'>,
+  ): Promise<NewLine[]> {
+    const pace = new Pace();
+    const lines: NewLine[] = [];
+    let [came, balance] = [0, 0];
+    for (const [index, decision] of decisions.entries()) {
+      const line = this.lineOf(order, digest, decision, index, atHand, answer);
+      const { kind } = decision;
+      if (isRecordLine(line)) {
+        const below = kind === 'recordAdded' ? came : 0;
+        const counted = line.counted + balance;
+        lines.push({ ...line, gridRow: line.gridRow + below, counted });
+      } else lines.push(line);
+      if (kind === 'recordAdded') came += 1;
+      if (kind === 'recordAdded' || kind === 'recordPutBack') balance += 1;
+      if (kind === 'recordRemoved') balance -= 1;
+      if (index % FEW === 0) await pace.keep();
+    }
+    return lines;
+  }
+
+  private async decideInTurns(
+    order: WriteOrder,
+    decide: Decide,
+    atHand: Pick<WriteSite, 'model' | 'rows'>,
+    numbers: NumbersAhead,
+  ): Promise<Decided> {
+    const pace = new Pace();
+    let steps: Generator<void, Decided> | undefined;
+    for (;;) {
+      const step = await this.store.withConnection((database) => {
+        const take = (columnId: string): number => numbers.next(database, columnId);
+        if (!steps) {
+          const first = decide(this.siteOf(order, database, atHand, take));
+          if (!isInSteps(first)) return { done: true as const, value: first };
+          steps = first;
+        }
+        return steps.next();
+      });
+      if (step.done === true) return step.value;
+      await pace.keep();
+    }
+  }
+
+  private async atHand({ sheetId }: WriteOrder): Promise<Pick<WriteSite, 'model' | 'rows'>> {
+    const { workbook } = this.sheetOf(sheetId);
+    const model = await this.cache.model(sheetId);
+    const rows = await this.cache.rows(sheetId);
+    await this.calculator.ready(workbook.id);
+    return { model, rows };
+  }
+
+  private siteOf(
+    { sheetId }: WriteOrder,
+    database: Database,
+    atHand: Pick<WriteSite, 'model' | 'rows'>,
+    takeNumber: WriteSite['takeNumber'],
+  ): WriteSite {
+    const sheet = this.sheetOf(sheetId);
+    const calculation = this.calculator.loaded(sheet.workbook.id);
+    return { database, sheet, ...atHand, calculation, now: nowIn(sheet.workbook), takeNumber };
+  }
+
+  private lineOf(
+    order: WriteOrder,
+    digest: string,
+    decision: Decision,
+    index: number,
+    site: Pick<WriteSite, 'model' | 'rows'>,
+    answer: unknown,
+  ): NewLine {
+    const sheet = this.sheetOf(order.sheetId);
+    return {
+      ...storyOf(decision, site),
+      sheetId: decision.part === 'sheet' ? decision.sheetId : sheet.id,
+      workbookId: sheet.workbook.id,
+      writeId: index === 0 ? order.writeId : `${order.writeId}/${index}`,
+      batch: order.writeId,
+      undoes: order.undoes ?? null,
+      digest,
+      accountId: order.writer.id,
+      door: order.door,
+      answer: index === 0 ? (answer ?? null) : null,
+    };
   }
 
   private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
@@ -97,25 +261,12 @@ export class WritePath {
     try {
       const performOne = (decision: Decision, index: number): void => {
         const sheet = this.sheetOf(order.sheetId);
-        const line: NewLine = {
-          ...storyOf(decision, site),
-          sheetId: decision.part === 'sheet' ? decision.sheetId : sheet.id,
-          workbookId: sheet.workbook.id,
-          writeId: index === 0 ? order.writeId : `${order.writeId}/${index}`,
-          batch: order.writeId,
-          undoes: order.undoes ?? null,
-          digest,
-          accountId: order.writer.id,
-          door: order.door,
-          answer: index === 0 ? answer : null,
-        };
-        this.store(site.database, decision, sheet);
+        const line = this.lineOf(order, digest, decision, index, site, answer);
+        this.storeOne(site.database, decision, sheet);
         changes.push(this.log.append(site.database, line));
         this.apply(decision, site, sheet);
       };
-      // Each of these alone moves all records behind it.
-      if (decisions.filter(shiftsRecords).length < MANY) decisions.forEach(performOne);
-      else site.model.inBatch(() => decisions.forEach(performOne));
+      inFewOrders(decisions, site.model, () => decisions.forEach(performOne));
       if (decisions.some(movesRows)) this.shiftRows(site, order.sheetId);
       if (decisions.some((decision) => reshapes(decision, site))) {
         this.calculator.reshaped(site.sheet.workbook.id);
@@ -148,7 +299,7 @@ export class WritePath {
     });
   }
 
-  private store(database: Database, decision: Decision, sheet: SheetFacts): void {
+  private storeOne(database: Database, decision: Decision, sheet: SheetFacts): void {
     if (decision.part === 'sheet') {
       const { revision } = this.sheetOf(decision.sheetId);
       this.records.reshape(database, decision.sheetId, revision + 1, decision.after);
@@ -245,87 +396,34 @@ export class WritePath {
 }
 
 /** The judge's word on what the write does as a whole, whatever the door. @throws Refused 422 */
-function refuseJudged(site: WriteSite, decisions: readonly Decision[]): void {
+function refuseJudged(
+  site: Pick<WriteSite, 'sheet' | 'model' | 'rows'>,
+  decisions: readonly Decision[],
+): void {
   const verdicts = judgeWrite(keyChangesOf(decisions), keyGround(site));
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts.slice(0, MOST_TOLD)));
 }
 
-/** What the log tells of a decision. */
-function storyOf(decision: Decision, { model, rows }: WriteSite): LineStory {
-  switch (decision.part) {
-    case 'record': {
-      const { part: _, record, ...change } = decision;
-      const position = model.has(record.id)
-        ? model.positionOf(record.id)
-        : model.positionFor(record.orderKey);
-      return {
-        ...change,
-        recordId: record.id,
-        revision: record.revision,
-        // Rows above may have come in the same write.
-        gridRow: rowOfPosition({ headingRow: rows.count + 1 }, position),
-        counted: model.count,
-      };
-    }
-    case 'row': {
-      const { part: _, row, ...change } = decision;
-      return { ...change, rowId: row.id, revision: row.revision };
-    }
-    case 'sheet':
-    case 'names': {
-      const { kind, before, after } = decision;
-      return { kind, before, after } as LineStory;
-    }
+const isInSteps = (
+  decided: Decided | Generator<void, Decided>,
+): decided is Generator<void, Decided> => 'next' in decided;
+
+function atOnce(decided: Decided | Generator<void, Decided>): Decided {
+  if (!isInSteps(decided)) return decided;
+  for (;;) {
+    const step = decided.next();
+    if (step.done === true) return step.value;
   }
 }
 
-function applyRecord(
-  { kind, record, before, after }: RecordDecision,
-  model: SheetModel,
-  calculation: Calculation | null,
-  sheetId: string,
-): void {
-  const slotBefore = model.slotOf(record.id);
-  if (kind === 'recordRemoved') model.remove(record.id);
-  else if (kind === 'recordChanged') model.update(record);
-  else if (kind === 'recordMoved') {
-    model.remove(record.id);
-    model.add(record);
-  } else model.add(record);
-  if (!calculation) return;
-  const slot = model.slotOf(record.id) ?? slotBefore ?? -1;
-  const columns = new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})]);
-  calculation.touchRecord(sheetId, slot, columns, kind !== 'recordChanged');
-}
+const isOfRecord = (decision: Decision): decision is RecordDecision =>
+  decision.part === 'record' && decision.kind !== 'recordMoved';
 
-function applyRow(
-  { kind, row, before }: RowDecision,
-  rows: StoredFreeRows,
-  calculation: Calculation | null,
-  sheetId: string,
-): void {
-  if (kind === 'rowRemoved') rows.remove(row.id);
-  else rows.put(row);
-  if (kind !== 'rowChanged') return;
-  const columns = new Set([...Object.keys(before), ...Object.keys(row.cells)]);
-  calculation?.touchFreeRow(sheetId, row.id, columns);
-}
-
-function shiftsRecords({ part, kind }: Decision): boolean {
-  return (
-    part === 'record' &&
-    (kind === 'recordRemoved' || kind === 'recordPutBack' || kind === 'recordMoved')
-  );
-}
-
-function movesRows(decision: Decision): boolean {
-  return decision.part === 'row' && decision.kind !== 'rowChanged';
-}
-
-/** Whether formulas are to be tied anew: cells stand elsewhere, or the first formula may be here. */
-function reshapes(decision: Decision, { calculation }: WriteSite): boolean {
-  if (decision.part === 'sheet' || decision.part === 'names') return true;
-  return decision.part === 'row' && (decision.kind !== 'rowChanged' || !calculation);
+/** Whether a record still stands as it was when something was decided about it. */
+function isAsSeen({ kind, record }: RecordDecision, model: SheetModel): boolean {
+  if (kind !== 'recordChanged' && kind !== 'recordRemoved') return false;
+  const slot = model.slotOf(record.id);
+  return slot !== undefined && model.headOf(slot).revision === record.revision - 1;
 }
 
 function writeIdUsed(): Refused {

@@ -12,7 +12,7 @@ const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout
 
 export interface Insisting {
   /** Told each time no answer came; 'leave' where someone else goes on with it. */
-  readonly onNoAnswer?: (error: NoAnswer) => 'leave' | void;
+  readonly onNoAnswer?: (error: NoAnswer) => unknown;
   /** Whether nobody waits for it any more. */
   readonly isGone?: () => boolean;
   /** Waits before it is sent again; may be cut short. */

@@ -17,7 +17,9 @@ function claimsOfTwo(): [Claims, Claims] {
       if (!held.has(id)) held.set(id, window);
       return Promise.resolve(held.get(id) === window);
     },
-    release: (id) => void (held.get(id) === window && held.delete(id)),
+    release: (id) => {
+      if (held.get(id) === window) held.delete(id);
+    },
     unclaimed: (ids) => Promise.resolve(ids.filter((id) => !held.has(id))),
   });
   return [of(1), of(2)];

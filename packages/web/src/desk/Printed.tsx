@@ -112,15 +112,14 @@ export function usePrinting(sheetId: string, view: string) {
   const print = async (): Promise<void> => {
     setFailure('');
     const [records, gridRows] = [[] as RecordView[], [] as number[]];
-    let count = 0;
+    let count = Infinity;
     try {
-      do {
+      while (records.length < Math.min(count, MOST_PRINTED)) {
         const page = await get<RowsView>(paths.rows(sheetId, records.length, PAGE, view));
-        count = page.count;
-        if (page.records.length === 0) break;
+        count = page.records.length === 0 ? records.length : page.count;
         records.push(...page.records);
         gridRows.push(...(page.gridRows ?? []));
-      } while (records.length < Math.min(count, MOST_PRINTED));
+      }
     } catch (error) {
       setFailure(sayError(error));
       return;

@@ -6,7 +6,7 @@ import { useEffect, useMemo, useReducer } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { addresses } from '../addresses';
 import { landsOnTop } from '../api/applyEvent';
-import { get, NoAnswer, sayError, SignedOut } from '../api/client';
+import { get, type NoAnswer, sayError, SignedOut } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { useWaitingLine } from '../api/useWaitingLine';
 import { focusFirstField } from '../form/focus';
@@ -85,7 +85,7 @@ export function useDesk(props: DeskProps): Desk {
     // Whoever is signed out signs in again first.
     if (record || why instanceof SignedOut) return false;
     const { id: formId, name: formName } = form;
-    const body = sent.body as Submit;
+    const body = sent.body;
     line.add({ workbookId, formId, formName, path: sent.path, body }, why);
     kept.onAnswered(true);
     tell({ is: 'written', said: '' });

@@ -161,6 +161,31 @@ export class Calculation implements SourceBook {
     }
   }
 
+  /** The same of many records at once, told of together. */
+  touchRecords(
+    sheet: string,
+    slots: readonly number[],
+    columns: Iterable<string>,
+    cameOrWent: boolean,
+  ): void {
+    this.rounds.clear();
+    const each = (node: Node): void => {
+      for (const slot of slots) this.enqueue(node, slot);
+    };
+    const whole = (node: Node): void => this.enqueue(node, ALL_RECORDS);
+    if (cameOrWent) this.touch({ kind: 'records', sheet });
+    for (const column of columns) {
+      for (const node of this.readers.fieldsOf(sheet, column)) each(node);
+      this.readers.eachElsewhere({ kind: 'record', sheet, column, slot: ALL_RECORDS }, whole);
+    }
+    if (!cameOrWent) return;
+    for (const node of this.columns.values()) {
+      if (node.sheet !== sheet || !node.follows) continue;
+      if (node.positional) this.enqueue(node, ALL_RECORDS);
+      else each(node);
+    }
+  }
+
   /** Cells of a free row changed, their formulas perhaps too. */
   touchFreeRow(sheet: string, row: string, columns: Iterable<string>): void {
     const grid = this.grids.get(sheet);

@@ -40,15 +40,26 @@ export class Readers {
     this.undo.delete(node);
   }
 
+  /** The formulas that read a column of their own record. */
+  fieldsOf(sheet: string, column: string): Iterable<ColumnNode> {
+    return this.fields.get(key(sheet, column)) ?? [];
+  }
+
   /** Tells of each formula a change concerns; `slot` where it does so for one record only. */
   each(touch: Touch, visit: (node: Node, slot: Slots) => void): void {
+    if (touch.kind === 'record') {
+      for (const node of this.fieldsOf(touch.sheet, touch.column)) visit(node, touch.slot);
+    }
+    this.eachElsewhere(touch, visit);
+  }
+
+  /** The same without those that read a column of their own record. */
+  eachElsewhere(touch: Touch, visit: (node: Node, slot: Slots) => void): void {
     const all = (nodes: Iterable<Node> = []): void => {
       for (const node of nodes) visit(node, ALL_RECORDS);
     };
     if (touch.kind === 'record') {
-      const at = key(touch.sheet, touch.column);
-      for (const node of this.fields.get(at) ?? []) visit(node, touch.slot);
-      all(this.columns.get(at));
+      all(this.columns.get(key(touch.sheet, touch.column)));
     } else if (touch.kind === 'free')
       all(this.cells.get(key(touch.sheet, touch.row, touch.column)));
     const grid = this.directory.sheet(touch.sheet);

@@ -1,0 +1,204 @@
+import {
+  paths,
+  type MatchesDone,
+  type RecordHistoryView,
+  type RowsView,
+  type SheetView,
+  type Written,
+} from '@varn/contract';
+import { randomUUID } from 'node:crypto';
+import { SheetCache } from '../store/sheetCache';
+import { Store } from '../store/store';
+import { start, type Client, type Running } from '../testing/harness';
+import { changed, type WriteSite } from './decision';
+import { MANY_RECORDS, WritePath, type Decided } from './writePath';
+
+/** Writes of many records: decided ahead, staged, carried out in turns with everyone else. */
+const MANY = MANY_RECORDS + 150;
+let running: Running;
+let owner: Client;
+let clerk: Client;
+let sheet: SheetView;
+beforeAll(async () => {
+  running = await start();
+  owner = running.owner;
+  clerk = await running.as('clerk');
+});
+afterAll(() => running.stop());
+beforeEach(async () => {
+  const made = await owner.ask<SheetView>('POST', paths.sheets(running.workbook.id), {
+    writeId: randomUUID(),
+    name: `Many ${randomUUID().slice(0, 6)}`,
+    headings: ['No', 'Who', 'Amount'],
+  });
+  sheet = made.body;
+  await shape('No', { kind: 'runningNumber' });
+  await shape('Amount', { kind: 'number' });
+});
+
+const id = (heading: string): string =>
+  sheet.columns.find((column) => column.heading === heading)?.id ?? '';
+async function shape(heading: string, change: object): Promise<void> {
+  const body = { ...change, revision: sheet.revision };
+  const { status } = await owner.ask('PATCH', paths.column(sheet.id, id(heading)), body);
+  expect(status).toBe(200);
+  sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
+}
+const added = (count: number, from = 0): object[] =>
+  Array.from({ length: count }, (_, n) => ({
+    answers: { [id('Who')]: `who ${n + from}`, [id('Amount')]: String(n + from) },
+  }));
+const paste = (
+  count: number,
+  client = owner,
+  writeId: string = randomUUID(),
+): Promise<{ status: number; body: Written }> =>
+  client.ask<Written>('POST', paths.cells(sheet.id), {
+    writeId,
+    revision: sheet.revision,
+    added: added(count),
+  });
+const rows = (view = ''): Promise<RowsView> =>
+  owner.get<RowsView>(paths.rows(sheet.id, 0, 1000, view));
+const all = JSON.stringify({ filters: [], text: 'who' });
+const matches = (act: 'change' | 'remove', count: number, more: object = {}) =>
+  owner.ask<MatchesDone>(
+    'POST',
+    act === 'change' ? paths.changeMatches(sheet.id) : paths.removeMatches(sheet.id),
+    { writeId: randomUUID(), view: all, count, ...more },
+  );
+const undo = (client: Client, undoes: string): Promise<{ status: number; body: Written }> =>
+  client.ask<Written>('POST', paths.undo(running.workbook.id), { writeId: randomUUID(), undoes });
+
+/** What stands in memory is what the database would give. */
+async function expectStored(): Promise<unknown[][]> {
+  const held = (await rows()).records;
+  running.app.get(SheetCache).drop(sheet.id);
+  const read = (await rows()).records;
+  expect(read).toEqual(held);
+  return held.map(({ cells }) => cells as unknown[]);
+}
+
+test('are stored, told and taken back as a small write is, line by line', async () => {
+  const pasted = await paste(MANY);
+  expect(pasted.status).toBe(200);
+  const { records, seq } = pasted.body;
+  // One after the other: rows, counts before and after, numbers, sequence.
+  expect(records.map(({ row }) => row)).toEqual(records.map((_, n) => sheet.headingRow + 1 + n));
+  expect(records.map(({ before, after }) => [before, after])).toEqual(
+    records.map((_, n) => [n, n + 1]),
+  );
+  expect(records.map((record) => record.seq)).toEqual(records.map((_, n) => seq - MANY + 1 + n));
+  expect((await expectStored()).map(([no]) => no)).toEqual(records.map((_, n) => String(n + 1)));
+
+  const done = await matches('change', MANY, { columnId: id('Who'), text: 'who else' });
+  expect([done.status, done.body.changed]).toEqual([200, MANY]);
+  expect(new Set((await expectStored()).map(([, who]) => who))).toEqual(new Set(['who else']));
+  const history = await owner.get<RecordHistoryView>(
+    paths.recordHistory(sheet.id, records[3]?.recordId ?? ''),
+  );
+  expect(history.entries.map(({ kind, revision }) => [kind, revision])).toEqual([
+    ['recordChanged', 2],
+    ['recordAdded', 1],
+  ]);
+
+  const gone = await matches('remove', MANY);
+  expect([gone.status, (await expectStored()).length]).toEqual([200, 0]);
+  expect((await undo(owner, gone.body.writeId)).status).toBe(200);
+  expect((await undo(owner, done.body.writeId)).status).toBe(200);
+  const back = await expectStored();
+  expect(back.map(([no, who]) => [no, who])).toEqual(
+    back.map((_, n) => [String(n + 1), `who ${n}`]),
+  );
+}, 30_000);
+
+test('asked again under its write id gives the first answer, and another under it is refused', async () => {
+  const writeId = randomUUID();
+  const [first, second] = [await paste(MANY, owner, writeId), await paste(MANY, owner, writeId)];
+  expect(second.body.records).toEqual(first.body.records);
+  expect((await rows()).count).toBe(MANY);
+  expect((await paste(MANY + 1, owner, writeId)).status).toBe(409);
+});
+
+test('go beside the writes of others, and each is written once, with numbers of its own', async () => {
+  await paste(5);
+  const others = Array.from({ length: 30 }, async (_, n) => {
+    await new Promise((resolve) => setTimeout(resolve, n * 5));
+    return paste(1, clerk);
+  });
+  const large = [paste(MANY), paste(MANY, clerk)];
+  for (const { status } of await Promise.all([...others, ...large])) expect(status).toBe(200);
+  expect((await rows()).count).toBe(5 + 30 + 2 * MANY);
+  const numbers = [
+    ...(await rows()).records,
+    ...(await owner.get<RowsView>(paths.rows(sheet.id, 1000, 1000))).records,
+  ].map(({ cells }) => Number(cells[0]));
+  expect(numbers.toSorted((a, b) => a - b)).toEqual(numbers.map((_, n) => n + 1));
+  await expectStored();
+}, 30_000);
+
+describe('decided on what was changed before it is carried out', () => {
+  /** Decides of all records, and lets something happen in between. */
+  const deciding = (between: (attempt: number) => void) => {
+    let attempts = 0;
+    return function* (site: WriteSite): Generator<void, Decided> {
+      attempts += 1;
+      const { model } = site;
+      const decisions = Array.from({ length: model.count }, (_, at) => {
+        const record = model.at(at);
+        return changed(record, { ...record.cells, [id('Who')]: 'all' });
+      });
+      between(attempts);
+      yield;
+      return { decisions };
+    };
+  };
+  const order = async () => {
+    const { person } = await owner.get<{ person: { id: string; name: string } }>(paths.session);
+    return { sheetId: sheet.id, writeId: randomUUID(), writer: person, door: 'grid', asked: ['t'] };
+  };
+
+  test('is decided anew, and nothing of the other is lost', async () => {
+    await paste(MANY);
+    const [first] = (await rows()).records;
+    const others: Promise<unknown>[] = [];
+    const decide = deciding((attempt) => {
+      if (attempt > 1) return;
+      const body = { writeId: randomUUID(), revision: 1, answers: { [id('Amount')]: '77' } };
+      others.push(clerk.ask('PATCH', paths.record(sheet.id, first?.id ?? ''), body));
+    });
+    // The other is in before what was decided is carried out.
+    const slowly = function* (site: WriteSite): Generator<void, Decided> {
+      const steps = decide(site);
+      for (let step = steps.next(); ; step = steps.next()) {
+        if (step.done === true) return step.value;
+        const until = performance.now() + 30;
+        while (performance.now() < until);
+        yield;
+      }
+    };
+    await running.app.get(WritePath).writeMany(await order(), slowly);
+    await Promise.all(others);
+    const cells = await expectStored();
+    expect(cells[0]?.slice(1)).toEqual(['all', 77]);
+    expect(new Set(cells.map(([, who]) => who))).toEqual(new Set(['all']));
+  });
+
+  test('on a disk that is full writes nothing, and goes on when there is room', async () => {
+    await paste(MANY);
+    const store = running.app.get(Store);
+    const limit = (pages: string): Promise<unknown> =>
+      store.withConnection((database) => {
+        database.pragma('wal_checkpoint(TRUNCATE)');
+        return database.pragma(`max_page_count = ${pages}`);
+      });
+    await limit('1');
+    const asked = { columnId: id('Who'), text: `who ${'x'.repeat(2000)}` };
+    const refused = await matches('change', MANY, asked);
+    expect(refused.status).toBe(507);
+    expect((await expectStored()).map(([, who]) => who)).toContain('who 7');
+    await limit('1073741823');
+    expect((await matches('change', MANY, asked)).status).toBe(200);
+    await expectStored();
+  });
+});

@@ -1,0 +1,32 @@
+import type { Database } from 'better-sqlite3';
+import type { RecordStore } from './recordStore';
+
+/** Running numbers that a write decides on before it is carried out: taken only if none went meanwhile. */
+export class NumbersAhead {
+  private readonly columns = new Map<string, { readonly seen: number; last: number }>();
+
+  constructor(private readonly records: RecordStore) {}
+
+  next(database: Database, columnId: string): number {
+    let column = this.columns.get(columnId);
+    if (!column) {
+      const seen = this.records.lastNumber(database, columnId);
+      this.columns.set(columnId, (column = { seen, last: seen }));
+    }
+    column.last += 1;
+    return column.last;
+  }
+
+  /** Whether no other write took a number since. */
+  stand(database: Database): boolean {
+    return [...this.columns].every(
+      ([columnId, { seen }]) => this.records.lastNumber(database, columnId) === seen,
+    );
+  }
+
+  take(database: Database): void {
+    for (const [columnId, { last }] of this.columns) {
+      this.records.startNumbers(database, columnId, last);
+    }
+  }
+}
