@@ -131,6 +131,7 @@ export default {
           '/src/index\\.ts$',
           '/contract/src/(paths|limits|roles)\\.ts$',
           '/files/src/worker\\.ts$',
+          '/core/src/phones\\.ts$',
         ],
       },
     },

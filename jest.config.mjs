@@ -4,7 +4,10 @@
  */
 const project = (name) => ({
   displayName: name,
-  setupFiles: name === 'web' ? ['<rootDir>/testing/platform.ts'] : [],
+  setupFiles: [
+    '<rootDir>/../../core/src/phones.ts',
+    ...(name === 'web' ? ['<rootDir>/testing/platform.ts'] : []),
+  ],
   rootDir: `packages/${name}/src`,
   testEnvironment: 'node',
   testEnvironmentOptions: {

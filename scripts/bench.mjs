@@ -19,8 +19,9 @@ const BENCHES = [
   'search',
   'browser',
   'forms',
+  'firstLoad',
 ];
-const IN_BROWSER = new Set(['browser', 'forms']);
+const IN_BROWSER = new Set(['browser', 'forms', 'firstLoad']);
 
 const asked = process.argv.slice(2);
 const wanted = asked.filter((name) => !name.startsWith('--'));

@@ -107,21 +107,6 @@ function bringIn(ask, upload, workbookId, sheetName) {
   });
 }
 
-/** Bytes of script, as sent (gzip), until the desk can be typed at. */
-async function deskScript(context, address) {
-  const page = await context.newPage();
-  let bytes = 0;
-  page.on('response', async (response) => {
-    if (response.request().resourceType() !== 'script') return;
-    bytes += Number((await response.allHeaders())['content-length'] ?? 0);
-  });
-  await page.goto(address);
-  await page.waitForSelector('[data-field]');
-  await page.waitForTimeout(500);
-  await page.close();
-  return bytes;
-}
-
 export function measure() {
   return inFolder(async (folder) => {
     const { base, stop } = await startServer(folder, { VARN_DEMO_SAMPLES: LARGE });
@@ -137,7 +122,6 @@ export function measure() {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const [name, value] = cookie.split('=');
     await context.addCookies([{ name, value, url: base }]);
-    const script = await deskScript(context, `${base}/workbooks/${id}/forms/${large.forms[0].id}`);
     const emptyMs = await opening(context, sheetAt(empty.sheetId), '.grid [role=columnheader]');
     const largeMs = await opening(
       context,
@@ -149,7 +133,6 @@ export function measure() {
     await browser.close();
     await stop();
     return [
-      { what: 'script of the desk, gzip', value: `${(script / 1000).toFixed(0)} kB` },
       { what: 'an empty sheet on screen', value: milliseconds(emptyMs) },
       {
         what: `a sheet of ${Number(LARGE).toLocaleString('en')} records: first rows on screen`,

@@ -1,7 +1,7 @@
 import { createReadStream, createWriteStream, existsSync, readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { createGzip } from 'node:zlib';
+import { constants, createBrotliCompress, createGzip } from 'node:zlib';
 import { must, ROOT } from './run.mjs';
 
 const ASSETS = join(ROOT, 'packages/web/dist/assets');
@@ -26,7 +26,11 @@ export async function buildAll() {
 
 /** Assets are compressed once, here, and never while they are asked for. */
 async function compress(path) {
-  await pipeline(createReadStream(path), createGzip({ level: 9 }), createWriteStream(`${path}.gz`));
+  const size = { [constants.BROTLI_PARAM_SIZE_HINT]: statSync(path).size };
+  const ways = { gz: createGzip({ level: 9 }), br: createBrotliCompress({ params: size }) };
+  for (const [ending, way] of Object.entries(ways)) {
+    await pipeline(createReadStream(path), way, createWriteStream(`${path}.${ending}`));
+  }
 }
 
 /** Builds unless what was built is newer than every source. */

@@ -1,18 +1,19 @@
-import 'reflect-metadata';
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import { ChakraProvider } from '@chakra-ui/react';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { RouterProvider } from 'react-router/dom';
+import { BrowserRouter } from 'react-router';
 import { SWRConfig } from 'swr';
+import { readAhead } from './ahead';
 import { NoAnswer } from './api/client';
 import { read } from './api/held';
 import { hearOfSignOuts } from './api/ownStore';
-import { router } from './routes';
+import { Places } from './routes';
 import { applyColorMode } from './theme/colorMode';
 import { system } from './theme/system';
 
+readAhead(window.location.pathname);
 applyColorMode();
 hearOfSignOuts();
 
@@ -32,7 +33,9 @@ createRoot(root).render(
           errorRetryInterval: 2000,
         }}
       >
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Places />
+        </BrowserRouter>
       </SWRConfig>
     </ChakraProvider>
   </StrictMode>,

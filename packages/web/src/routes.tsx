@@ -1,78 +1,77 @@
-import { createBrowserRouter } from 'react-router';
+import { lazy, Suspense, type ComponentType, type ReactNode } from 'react';
+import { Route, Routes, useLocation } from 'react-router';
+import { loadPhones } from './api/phones';
 import { SignedIn } from './frame/SignedIn';
+import { Lost, LostBoundary } from './ui/Lost';
 import { Waiting } from './ui/Waiting';
-import { Lost } from './ui/Lost';
 
-/** The places of the application, each loaded when it is first gone to. */
-export const router = createBrowserRouter([
-  {
-    HydrateFallback: Waiting,
-    ErrorBoundary: Lost,
-    children: [
-      {
-        path: 'sign-in',
-        lazy: async () => ({ Component: (await import('./signIn/SignInPage')).SignInPage }),
-      },
-      {
-        Component: SignedIn,
-        children: [
-          {
-            index: true,
-            lazy: async () => ({
-              Component: (await import('./workbooks/WorkbooksPage')).WorkbooksPage,
-            }),
-          },
-          {
-            path: 'bring-in',
-            lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
-          },
-          {
-            path: 'workbooks/:workbookId',
-            lazy: async () => ({
-              Component: (await import('./workbooks/ContentsPage')).ContentsPage,
-            }),
-          },
-          {
-            path: 'workbooks/:workbookId/bring-in',
-            lazy: async () => ({ Component: (await import('./bringIn/BringInPage')).BringInPage }),
-          },
-          {
-            path: 'workbooks/:workbookId/history',
-            lazy: async () => ({ Component: (await import('./history/HistoryPage')).HistoryPage }),
-          },
-          {
-            path: 'workbooks/:workbookId/bin',
-            lazy: async () => ({ Component: (await import('./history/BinPage')).BinPage }),
-          },
-          {
-            path: 'workbooks/:workbookId/add-sheet',
-            lazy: async () => ({
-              Component: (await import('./workbooks/AddSheetPage')).AddSheetPage,
-            }),
-          },
-          {
-            path: 'workbooks/:workbookId/sheets/:sheetId',
-            lazy: async () => ({ Component: (await import('./sheet/SheetPage')).SheetPage }),
-          },
-          {
-            path: 'start',
-            lazy: async () => ({ Component: (await import('./workbooks/StartPage')).StartPage }),
-          },
-          {
-            path: 'workbooks/:workbookId/lay-out',
-            lazy: async () => ({ Component: (await import('./compose/LayOutPage')).LayOutPage }),
-          },
-          {
-            path: 'workbooks/:workbookId/forms/:formId/compose',
-            lazy: async () => ({ Component: (await import('./compose/ComposePage')).ComposePage }),
-          },
-          {
-            path: 'workbooks/:workbookId/forms/:formId',
-            lazy: async () => ({ Component: (await import('./desk/DeskPage')).DeskPage }),
-          },
-        ],
-      },
-      { path: '*', Component: Lost },
-    ],
-  },
-]);
+/** A place that is loaded when it is first gone to. */
+const place = <Name extends string>(
+  load: () => Promise<Readonly<Record<Name, () => ReactNode>>>,
+  name: Name,
+): ComponentType =>
+  lazy(async () => {
+    const pages = await load();
+    return { default: pages[name] as ComponentType };
+  });
+
+/** Where a column can be made one of phones. */
+function withPhones<Page>(load: () => Promise<Page>): () => Promise<Page> {
+  return async () => {
+    const [page] = await Promise.all([load(), loadPhones()]);
+    return page;
+  };
+}
+
+const SignInPage = place(() => import('./signIn/SignInPage'), 'SignInPage');
+const WorkbooksPage = place(() => import('./workbooks/WorkbooksPage'), 'WorkbooksPage');
+const BringInPage = place(
+  withPhones(() => import('./bringIn/BringInPage')),
+  'BringInPage',
+);
+const ContentsPage = place(() => import('./workbooks/ContentsPage'), 'ContentsPage');
+const HistoryPage = place(() => import('./history/HistoryPage'), 'HistoryPage');
+const BinPage = place(() => import('./history/BinPage'), 'BinPage');
+const AddSheetPage = place(() => import('./workbooks/AddSheetPage'), 'AddSheetPage');
+const SheetPage = place(
+  withPhones(() => import('./sheet/SheetPage')),
+  'SheetPage',
+);
+const StartPage = place(() => import('./workbooks/StartPage'), 'StartPage');
+const LayOutPage = place(() => import('./compose/LayOutPage'), 'LayOutPage');
+const ComposePage = place(
+  withPhones(() => import('./compose/ComposePage')),
+  'ComposePage',
+);
+const DeskPage = place(() => import('./desk/DeskPage'), 'DeskPage');
+
+/** The places of the application, each under its address. */
+export function Places() {
+  const { pathname } = useLocation();
+  return (
+    <LostBoundary at={pathname}>
+      <Suspense fallback={<Waiting />}>
+        <Routes>
+          <Route path="sign-in" Component={SignInPage} />
+          <Route Component={SignedIn}>
+            <Route index Component={WorkbooksPage} />
+            <Route path="start" Component={StartPage} />
+            <Route path="bring-in" Component={BringInPage} />
+            <Route path="workbooks/:workbookId">
+              <Route index Component={ContentsPage} />
+              <Route path="bring-in" Component={BringInPage} />
+              <Route path="history" Component={HistoryPage} />
+              <Route path="bin" Component={BinPage} />
+              <Route path="add-sheet" Component={AddSheetPage} />
+              <Route path="sheets/:sheetId" Component={SheetPage} />
+              <Route path="lay-out" Component={LayOutPage} />
+              <Route path="forms/:formId/compose" Component={ComposePage} />
+              <Route path="forms/:formId" Component={DeskPage} />
+            </Route>
+          </Route>
+          <Route path="*" Component={Lost} />
+        </Routes>
+      </Suspense>
+    </LostBoundary>
+  );
+}

@@ -1,6 +1,6 @@
-import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
 import { plainSigns, read, refuse, quote, type Sentences } from '../values';
 import type { Kind, KindId } from './kind';
+import { phones } from './phones';
 import { showPlain } from './showPlain';
 
 declare module '../values/problem' {
@@ -65,23 +65,19 @@ export const contactKinds: Readonly<Record<ContactId, Kind>> = {
         // `(+44) 1632 …`, and 00 for + as most of the world dials it (ITU-T E.164, annex).
         .replace(/^\(\s*(\+\d+)\s*\)/, '$1')
         .replace(/^00(?=\s?[1-9])\s?/, '+');
-      const country = (settings.country ?? '') as CountryCode;
-      const number = parsePhoneNumberFromString(
-        dialled,
-        country === ('' as string) ? {} : { defaultCountry: country, extract: false },
-      );
-      return number?.isPossible() === true
-        ? read(number.number)
+      const number = phones().parse(dialled, settings.country);
+      return number?.isPossible === true
+        ? read(number.e164)
         : refuse({ code: 'notAPhone', text, country: settings.country ?? null });
     },
     show: showPlain,
     format(value, column, locale) {
       const { settings } = column;
       if (typeof value !== 'string') return showPlain(value, column, locale);
-      const number = parsePhoneNumberFromString(value);
+      const number = phones().parse(value, undefined);
       if (!number) return value;
       const atHome = number.country !== undefined && number.country === settings.country;
-      return atHome ? number.formatNational() : number.formatInternational();
+      return atHome ? number.national : number.international;
     },
   },
   webAddress: {

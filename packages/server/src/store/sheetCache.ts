@@ -159,7 +159,8 @@ export class SheetCache {
     const last = 'SELECT order_key FROM record WHERE sheet_id = ? ORDER BY order_key DESC LIMIT 1';
     return this.store.withConnection((database) =>
       [first, last].flatMap((sql) => {
-        const row = this.store.statement(database, sql).get(sheetId) as { order_key: number };
+        const row = this.store.statement(database, sql).get(sheetId) as
+          { order_key: number } | undefined;
         return row ? [row.order_key] : [];
       }),
     );

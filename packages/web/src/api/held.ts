@@ -1,5 +1,6 @@
 import type { ScopedMutator } from 'swr';
 import { get } from './client';
+import { loadPhonesFor } from './phones';
 
 type Change = (held: unknown) => unknown;
 
@@ -19,6 +20,7 @@ export async function read<T>(path: string): Promise<T> {
   underWay.set(path, reading);
   try {
     const answer: unknown = await get(path);
+    await loadPhonesFor(answer);
     return reading.changes.reduce((held, change) => change(held), answer) as T;
   } finally {
     if (underWay.get(path) === reading) underWay.delete(path);

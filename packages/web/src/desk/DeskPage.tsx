@@ -207,7 +207,12 @@ function AtDesk(props: DeskProps) {
           />
         ) : undefined
       }
-      foot={<DeskFoot form={form} desk={desk} place={place} columnId={columnId} record={record} />}
+      foot={
+        // With the form: what comes later would push it.
+        !desk.filled.isLoading && (
+          <DeskFoot form={form} desk={desk} place={place} columnId={columnId} record={record} />
+        )
+      }
     >
       <Box
         p={{ base: '3', md: '4' }}
@@ -316,7 +321,7 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       {base && (
         <PrintedRecord form={form} record={base} name={desk.name} locale={filled.context.locale} />
       )}
-      {shownPages(form.definition, filled.filling).length > 1 && (
+      {!filled.isLoading && shownPages(form.definition, filled.filling).length > 1 && (
         <Text mt="2" color="ink.soft" textAlign="center" fontSize="12.5px">
           Submit is always in the bar above.
         </Text>

@@ -1,4 +1,4 @@
-import type { FormView, Landed, RowsView, Submit } from '@varn/contract';
+import type { FormView, Landed, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { afterMessage, nameOfRecord, type Filling } from '@varn/core';

@@ -1,15 +1,6 @@
-import {
-  Box,
-  Flex,
-  HStack,
-  IconButton,
-  Link as ChakraLink,
-  Menu,
-  Portal,
-  Text,
-} from '@chakra-ui/react';
+import { Box, Flex, HStack, IconButton, Link as ChakraLink, Text } from '@chakra-ui/react';
 import { Menu as MenuIcon, Moon, Sun } from 'lucide-react';
-import { memo, useEffect, type ReactNode } from 'react';
+import { lazy, memo, Suspense, useEffect, useState, type ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbookEvents } from '../api/events';
 import { useSession, useWorkbook } from '../api/resources';
@@ -19,6 +10,9 @@ import { useColorMode } from '../theme/colorMode';
 import { useSignOut } from './useSignOut';
 import { Spine } from './Spine';
 import { WaitingBar } from './WaitingBar';
+
+/** Loaded when it is first opened. */
+const PersonMenu = lazy(() => import('./PersonMenu'));
 
 interface ShellProps {
   /** Where one is, from the workbook down; the last is the page's heading. */
@@ -144,9 +138,24 @@ function isSameTrail(a: TrailProps, b: TrailProps): boolean {
 const Person = memo(function Person() {
   const { data: session } = useSession();
   const { mode, switchMode } = useColorMode();
-  const { workbookId } = useParams();
-  const { data: workbook } = useWorkbook(workbookId);
   const signOut = useSignOut();
+  const [isWanted, setWanted] = useState(false);
+  const name = session?.person?.name ?? '';
+  const button = (
+    <IconButton
+      variant="ghost"
+      size="sm"
+      px="2"
+      aria-label={`${name}: menu`}
+      aria-haspopup="menu"
+      onClick={() => setWanted(true)}
+    >
+      <Box as="span" hideBelow="md">
+        {name}
+      </Box>
+      <MenuIcon size={16} />
+    </IconButton>
+  );
   return (
     <HStack gap="1" flex="none">
       <IconButton
@@ -157,45 +166,13 @@ const Person = memo(function Person() {
       >
         {mode === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
       </IconButton>
-      <Menu.Root positioning={{ placement: 'bottom-end' }}>
-        <Menu.Trigger asChild>
-          <IconButton
-            variant="ghost"
-            size="sm"
-            px="2"
-            aria-label={`${session?.person?.name ?? ''}: menu`}
-          >
-            <Box as="span" hideBelow="md">
-              {session?.person?.name}
-            </Box>
-            <MenuIcon size={16} />
-          </IconButton>
-        </Menu.Trigger>
-        <Portal>
-          <Menu.Positioner>
-            <Menu.Content bg="leaf">
-              {workbook?.sheets.map((sheet) => (
-                <Menu.ItemGroup key={sheet.id} hideFrom="md">
-                  <Menu.Item value={sheet.id} asChild>
-                    <Link to={addresses.sheet(workbook.id, sheet.id)}>{sheet.name}</Link>
-                  </Menu.Item>
-                  {sheet.forms.map((form) => (
-                    <Menu.Item key={form.id} value={form.id} ps="6" asChild>
-                      <Link to={addresses.desk(workbook.id, form.id)}>{form.name}</Link>
-                    </Menu.Item>
-                  ))}
-                </Menu.ItemGroup>
-              ))}
-              <Menu.Item value="workbooks" asChild>
-                <Link to={addresses.workbooks}>Workbooks</Link>
-              </Menu.Item>
-              <Menu.Item value="out" onClick={signOut.start}>
-                Sign out
-              </Menu.Item>
-            </Menu.Content>
-          </Menu.Positioner>
-        </Portal>
-      </Menu.Root>
+      {isWanted ? (
+        <Suspense fallback={button}>
+          <PersonMenu onSignOut={signOut.start}>{button}</PersonMenu>
+        </Suspense>
+      ) : (
+        button
+      )}
       {signOut.dialog}
     </HStack>
   );

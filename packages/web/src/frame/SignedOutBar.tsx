@@ -1,4 +1,4 @@
-import { Button, Dialog, HStack, Portal, Stack } from '@chakra-ui/react';
+import { Button, HStack } from '@chakra-ui/react';
 import type { DemoPerson, SessionView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from 'react';
@@ -8,9 +8,7 @@ import { get } from '../api/client';
 import { isSignedOut, onSignedOut, setSignedOut } from '../api/signedOut';
 import { Notice } from '../ui/Notice';
 
-const SignInForm = lazy(() =>
-  import('../signIn/SignInForm').then((module) => ({ default: module.SignInForm })),
-);
+const SignInDialog = lazy(() => import('../signIn/SignInDialog'));
 
 /** The session ended while one worked: everything stands where it was, and signing in goes on there. */
 export function SignedOutBar({ personId }: { personId: string }) {
@@ -59,25 +57,15 @@ export function SignedOutBar({ personId }: { personId: string }) {
           Sign in
         </Button>
       </HStack>
-      <Dialog.Root open={open} onOpenChange={(details) => setOpen(details.open)}>
-        <Portal>
-          <Dialog.Backdrop />
-          <Dialog.Positioner>
-            <Dialog.Content bg="leaf" maxW="420px">
-              <Dialog.Header>
-                <Dialog.Title>Sign in to go on</Dialog.Title>
-              </Dialog.Header>
-              <Dialog.Body pb="6">
-                <Stack gap="5">
-                  <Suspense fallback={null}>
-                    <SignInForm demoPeople={demoPeople} onSignedIn={onSignedIn} />
-                  </Suspense>
-                </Stack>
-              </Dialog.Body>
-            </Dialog.Content>
-          </Dialog.Positioner>
-        </Portal>
-      </Dialog.Root>
+      {open && (
+        <Suspense fallback={null}>
+          <SignInDialog
+            demoPeople={demoPeople}
+            onSignedIn={onSignedIn}
+            onClose={() => setOpen(false)}
+          />
+        </Suspense>
+      )}
     </>
   );
 }

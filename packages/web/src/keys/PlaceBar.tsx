@@ -1,10 +1,12 @@
 import { Button, Flex, HStack, Kbd } from '@chakra-ui/react';
 import { Compass, Keyboard } from 'lucide-react';
-import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { Finder } from '../ui/Finder';
+import { lazy, Suspense, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { BAR } from './focusBar';
-import { KeysDialog } from './KeysDialog';
 import { keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
+
+/** What is opened seldom is loaded then. */
+const Finder = lazy(async () => ({ default: (await import('../ui/Finder')).Finder }));
+const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }));
 
 export interface BarAction extends KeyAction {
   readonly run: () => void;
@@ -107,14 +109,18 @@ export function PlaceBar({
         ))}
         {children}
       </Flex>
-      <Finder open={open === 'finder'} onClose={() => setOpen(null)} />
-      <KeysDialog
-        open={open === 'keys'}
-        onClose={() => setOpen(null)}
-        place={place}
-        actions={all}
-        fixedKeys={fixedKeys}
-      />
+      <Suspense fallback={null}>
+        {open === 'finder' && <Finder open onClose={() => setOpen(null)} />}
+        {open === 'keys' && (
+          <KeysDialog
+            open
+            onClose={() => setOpen(null)}
+            place={place}
+            actions={all}
+            fixedKeys={fixedKeys}
+          />
+        )}
+      </Suspense>
     </>
   );
 }

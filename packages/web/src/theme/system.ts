@@ -1,4 +1,39 @@
-import { createSystem, defaultConfig, defineConfig } from '@chakra-ui/react';
+import { createSystem, defaultBaseConfig, defineConfig } from '@chakra-ui/react';
+import {
+  animationStyles,
+  badgeRecipe,
+  breakpoints,
+  buttonRecipe,
+  checkboxSlotRecipe,
+  checkmarkRecipe,
+  cssVarsPrefix,
+  cssVarsRoot,
+  datePickerSlotRecipe,
+  dialogSlotRecipe,
+  editableSlotRecipe,
+  fieldSlotRecipe,
+  fileUploadSlotRecipe,
+  globalCss,
+  headingRecipe,
+  iconRecipe,
+  inputAddonRecipe,
+  inputRecipe,
+  kbdRecipe,
+  keyframes,
+  layerStyles,
+  linkRecipe,
+  listboxSlotRecipe,
+  menuSlotRecipe,
+  nativeSelectSlotRecipe,
+  popoverSlotRecipe,
+  semanticTokens,
+  spinnerRecipe,
+  tableSlotRecipe,
+  tabsSlotRecipe,
+  textareaRecipe,
+  textStyles,
+  tokens,
+} from '@chakra-ui/react/theme';
 
 const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } });
 
@@ -13,9 +48,54 @@ const madder = pair('#A3263C', '#F08A9A');
 /** Edges of controls: darker than a rule, as WCAG 1.4.11 asks (3:1 against leaf). */
 const edge = pair('#8B8676', '#737E8B');
 
+/** What Chakra gives the components that are used here: the others are not loaded. */
+const base = defineConfig({
+  preflight: true,
+  cssVarsPrefix,
+  cssVarsRoot,
+  globalCss,
+  theme: {
+    breakpoints,
+    keyframes,
+    tokens,
+    semanticTokens,
+    textStyles,
+    layerStyles,
+    animationStyles,
+    recipes: {
+      badge: badgeRecipe,
+      button: buttonRecipe,
+      checkmark: checkmarkRecipe,
+      heading: headingRecipe,
+      icon: iconRecipe,
+      input: inputRecipe,
+      inputAddon: inputAddonRecipe,
+      kbd: kbdRecipe,
+      link: linkRecipe,
+      spinner: spinnerRecipe,
+      textarea: textareaRecipe,
+    },
+    slotRecipes: {
+      checkbox: checkboxSlotRecipe,
+      datePicker: datePickerSlotRecipe,
+      dialog: dialogSlotRecipe,
+      editable: editableSlotRecipe,
+      field: fieldSlotRecipe,
+      fileUpload: fileUploadSlotRecipe,
+      listbox: listboxSlotRecipe,
+      menu: menuSlotRecipe,
+      nativeSelect: nativeSelectSlotRecipe,
+      popover: popoverSlotRecipe,
+      table: tableSlotRecipe,
+      tabs: tabsSlotRecipe,
+    },
+  },
+});
+
 /** The look: semantic tokens, light and dark. Components name these and no other colours. */
 export const system = createSystem(
-  defaultConfig,
+  defaultBaseConfig,
+  base,
   defineConfig({
     theme: {
       tokens: {

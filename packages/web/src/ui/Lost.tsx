@@ -1,10 +1,10 @@
 import { Button, Center, Heading, Stack, Text } from '@chakra-ui/react';
-import { Link, useRouteError } from 'react-router';
+import { Component, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import { addresses } from '../addresses';
 
 /** There is nothing at this address, or showing it failed. */
-export function Lost() {
-  const error = useRouteError();
+export function Lost({ error }: { error?: unknown }) {
   const message = error instanceof Error ? error.message : 'There is nothing at this address.';
   return (
     <Center as="main" h="full" p="6">
@@ -19,4 +19,27 @@ export function Lost() {
       </Stack>
     </Center>
   );
+}
+
+interface LostBoundaryProps {
+  /** Where one is. */
+  readonly at: string;
+  readonly children: ReactNode;
+}
+
+/** Shows what went wrong where a page failed, until one goes elsewhere. */
+export class LostBoundary extends Component<LostBoundaryProps, { error: unknown }> {
+  override state: { error: unknown } = { error: null };
+
+  static getDerivedStateFromError(error: unknown): { error: unknown } {
+    return { error };
+  }
+
+  override componentDidUpdate({ at }: LostBoundaryProps): void {
+    if (at !== this.props.at && this.state.error !== null) this.setState({ error: null });
+  }
+
+  override render(): ReactNode {
+    return this.state.error === null ? this.props.children : <Lost error={this.state.error} />;
+  }
 }
