@@ -95,24 +95,66 @@ test('clear brings back the starting values and can be undone', async ({ page, d
   await expect(desk.field('Date')).toHaveValue('1/3/2026');
 });
 
-test('with the server stopped: not written, all kept, and written once when it is back', async ({
+test('with the server stopped: submits wait in line, counted, and are written in order, once, when it is back', async ({
   page,
   desk,
   server,
 }) => {
-  await desk.fillIn({ Notes: 'kept through the stop' });
   const counted = await recordsOf(page);
+  const line = page.getByRole('status', { name: 'Records that wait to be sent' });
+  await desk.fillIn({ Notes: 'first in line' });
   await server.stop();
   await page.keyboard.press('Control+Enter');
   await expect(desk.status).toContainText(
-    'Not written yet. The server does not answer. All is kept, and Varn tries again.',
+    'Not written yet. The server does not answer. This record waits in line and is sent as soon as the server answers.',
   );
-  await expect(desk.field('Notes')).toHaveValue('kept through the stop');
-  await expect(desk.field('Notes')).not.toBeEditable();
-  await server.start();
-  await expect(desk.status).toContainText('written to Samples', { timeout: 15_000 });
-  await expect(desk.status).toContainText(`${(counted + 1).toLocaleString('en')} now`);
+  await expect(line).toContainText('1 record waits to be sent, kept in this browser.');
+  // One goes on with the next, which goes behind it.
   await expect(desk.field('Notes')).toHaveValue('');
+  await expect(desk.field('Date')).toBeFocused();
+  await desk.fillIn({ Notes: 'second in line' });
+  await page.keyboard.press('Control+Enter');
+  await expect(line).toContainText('2 records wait to be sent');
+  await expectAccessible(page);
+  await server.start();
+  await page.reload();
+  await expect(line).toHaveCount(0, { timeout: 20_000 });
+  await expect(page.locator('tr.stored').nth(-2)).toContainText('first in line');
+  await expect(page.locator('tr.stored').last()).toContainText('second in line');
+  expect(await recordsOf(page)).toBe(counted + 2);
+});
+
+test('an answer that is lost on its way: the record was written once', async ({ page, desk }) => {
+  const counted = await recordsOf(page);
+  let lost = 0;
+  await page.route('**/submits', async (route) => {
+    if (lost > 0) return route.continue();
+    lost += 1;
+    // The server writes it; the network ends before it is told.
+    await route.fetch();
+    return route.abort();
+  });
+  await desk.fillIn({ Notes: 'answer lost' });
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.status).toContainText('written to Samples', { timeout: 15_000 });
+  await expect(page.locator('tr.stored').filter({ hasText: 'answer lost' })).toHaveCount(1);
+  expect(await recordsOf(page)).toBe(counted + 1);
+});
+
+test('with the clock of the computer a day ahead, days are those of the workbook', async ({
+  page,
+  desk,
+}) => {
+  const today = await desk.field('Date').inputValue();
+  await page.clock.install({ time: Date.now() + 86_400_000 });
+  await page.reload();
+  await expect(desk.field('Date')).toHaveValue(today);
+  await desk.fillIn({ Notes: 'a day ahead' });
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.status).toContainText('written to Samples');
+  const stored = page.locator('tr.stored').filter({ hasText: 'a day ahead' });
+  await expect(stored).toContainText(today);
+  await expect(page.getByRole('group', { name: 'Today' })).toContainText(/Today: [1-9]\d* by you/);
 });
 
 test('what was begun is back after the window was closed; a submit without an answer is sent again, once', async ({
@@ -160,7 +202,7 @@ test('what was begun is back after the window was closed; a submit without an an
 
   const last = new Desk(await context.newPage());
   await last.page.goto(form);
-  await expect(last.status).toContainText(`${(counted + 1).toLocaleString('en')} now`);
+  await expect(last.page.locator('tr.stored').last()).toContainText('Two herons');
   await expect(last.field('Notes')).toHaveValue('');
   await last.page.reload();
   await expect(last.field('Date')).toBeFocused();
@@ -171,6 +213,13 @@ test('what was begun is back after the window was closed; a submit without an an
   await last.field('Notes').fill('Not for others');
   await last.page.getByRole('button', { name: 'Ines Halloran: menu' }).click();
   await last.page.getByRole('menuitem', { name: 'Sign out' }).click();
+  const asking = last.page.getByRole('alertdialog', { name: 'Sign out?' });
+  await expect(asking).toContainText('1 record or cell you began is not written yet.');
+  await asking.getByRole('button', { name: 'Stay' }).click();
+  await expect(last.field('Notes')).toHaveValue('Not for others');
+  await last.page.getByRole('button', { name: 'Ines Halloran: menu' }).click();
+  await last.page.getByRole('menuitem', { name: 'Sign out' }).click();
+  await asking.getByRole('button', { name: 'Sign out' }).click();
   await expect(last.page.getByRole('heading', { name: 'Varn', level: 1 })).toBeVisible();
   await expect
     .poll(() => last.page.evaluate(() => JSON.stringify(localStorage)))

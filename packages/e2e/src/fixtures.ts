@@ -108,6 +108,8 @@ async function settled(page: Page): Promise<void> {
     const finite = document
       .getAnimations()
       .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity);
-    await Promise.allSettled(finite.map(({ finished }) => finished));
+    // What is taken off the page while it fades never finishes.
+    const longest = new Promise((resolve) => setTimeout(resolve, 3000));
+    await Promise.race([Promise.allSettled(finite.map(({ finished }) => finished)), longest]);
   });
 }

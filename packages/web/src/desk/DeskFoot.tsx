@@ -33,7 +33,7 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
   return (
     <Box as="footer" flex="none" borderTopWidth="1px">
       {!isAsking && (
-        <Box px={{ base: '3', md: '5' }} py="2">
+        <Box className="desk-word" px={{ base: '3', md: '5' }} py="2">
           <SubmitWord
             sheetName={form.sheet.name}
             onOpenRow={desk.openRow}

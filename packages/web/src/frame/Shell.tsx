@@ -10,6 +10,7 @@ import { useColorMode } from '../theme/colorMode';
 import { useSignOut } from './useSignOut';
 import { Spine } from './Spine';
 import { WaitingBar } from './WaitingBar';
+import './low.css';
 
 /** Loaded when it is first opened. */
 const PersonMenu = lazy(() => import('./PersonMenu'));
@@ -43,6 +44,7 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
     <Flex direction="column" h="100dvh">
       <Flex
         as="header"
+        className="frame-head"
         align="center"
         gap="3"
         px="3"
@@ -62,7 +64,13 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
         <Flex direction="column" flex="1" minW="0">
           <WaitingBar />
           {bar && (
-            <Box px={{ base: '3', md: '5' }} py="2" borderBottomWidth="1px" flex="none">
+            <Box
+              className="frame-bar"
+              px={{ base: '3', md: '5' }}
+              py="2"
+              borderBottomWidth="1px"
+              flex="none"
+            >
               {bar}
             </Box>
           )}

@@ -4,7 +4,6 @@ import { Notice } from '../ui/Notice';
 import { changeKey, keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
 
 interface KeysDialogProps {
-  readonly open: boolean;
   readonly onClose: () => void;
   readonly place: string;
   readonly actions: readonly KeyAction[];
@@ -12,7 +11,7 @@ interface KeysDialogProps {
 }
 
 /** Every key of a place. Those of its bar can be changed: choose one, press another. */
-export function KeysDialog({ open, onClose, place, actions, fixedKeys }: KeysDialogProps) {
+export function KeysDialog({ onClose, place, actions, fixedKeys }: KeysDialogProps) {
   const changedKeys = useChangedKeys();
   const [asking, setAsking] = useState<KeyAction | null>(null);
   const [refusal, setRefusal] = useState('');
@@ -36,7 +35,7 @@ export function KeysDialog({ open, onClose, place, actions, fixedKeys }: KeysDia
 
   return (
     <Dialog.Root
-      open={open}
+      open
       onOpenChange={(details) => !details.open && onClose()}
       closeOnEscape={!asking}
     >

@@ -1,12 +1,14 @@
-import { Button, Flex, HStack, Kbd } from '@chakra-ui/react';
+import { Box, Button, Flex, HStack, Kbd } from '@chakra-ui/react';
 import { Compass, Keyboard } from 'lucide-react';
-import { lazy, Suspense, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { later } from '../ui/later';
 import { BAR } from './focusBar';
 import { keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
 
-/** What is opened seldom is loaded then. */
-const Finder = lazy(async () => ({ default: (await import('../ui/Finder')).Finder }));
-const KeysDialog = lazy(async () => ({ default: (await import('./KeysDialog')).KeysDialog }));
+/** How long after the page the finder is loaded. */
+const AHEAD_MS = 300;
+const finder = later(async () => (await import('../ui/Finder')).Finder);
+const keys = later(async () => (await import('./KeysDialog')).KeysDialog);
 
 export interface BarAction extends KeyAction {
   readonly run: () => void;
@@ -43,6 +45,11 @@ export function PlaceBar({
   const changedKeys = useChangedKeys();
   const [open, setOpen] = useState<'finder' | 'keys' | null>(null);
   const bar = useRef<HTMLDivElement>(null);
+  // Once the page stands, so that what is typed for the finder finds it there.
+  useEffect(() => {
+    const later = setTimeout(finder.load, AHEAD_MS);
+    return () => clearTimeout(later);
+  }, []);
   const all: readonly BarAction[] = [
     ...actions,
     {
@@ -65,6 +72,11 @@ export function PlaceBar({
 
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.altKey || event.defaultPrevented) return;
+    if (open !== null) {
+      // What opens is still on its way: what is typed for it is no key of the bar.
+      event.preventDefault();
+      return;
+    }
     if (event.ctrlKey || event.metaKey) {
       // Ctrl+Enter does what matters most here, also where that button has the focus.
       const main = all.find((each) => each.main);
@@ -109,18 +121,15 @@ export function PlaceBar({
         ))}
         {children}
       </Flex>
-      <Suspense fallback={null}>
-        {open === 'finder' && <Finder open onClose={() => setOpen(null)} />}
-        {open === 'keys' && (
-          <KeysDialog
-            open
-            onClose={() => setOpen(null)}
-            place={place}
-            actions={all}
-            fixedKeys={fixedKeys}
-          />
-        )}
-      </Suspense>
+      {open === 'finder' && <finder.Part onClose={() => setOpen(null)} />}
+      {open === 'keys' && (
+        <keys.Part
+          onClose={() => setOpen(null)}
+          place={place}
+          actions={all}
+          fixedKeys={fixedKeys}
+        />
+      )}
     </>
   );
 }
@@ -153,7 +162,11 @@ function BarButton({
     >
       <HStack gap="2">
         {icon}
-        {!brief && label}
+        {!brief && (
+          <Box as="span" className="bar-word">
+            {label}
+          </Box>
+        )}
         <Kbd
           size="sm"
           variant="outline"

@@ -11,16 +11,14 @@ interface Place {
   readonly value: string;
 }
 
+interface FinderProps {
+  readonly onClose: () => void;
+}
+
 /** Goes anywhere: type some of a place's name, Enter goes there. */
-export function Finder({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function Finder({ onClose }: FinderProps) {
   return (
-    <Dialog.Root
-      open={open}
-      onOpenChange={(details) => !details.open && onClose()}
-      placement="top"
-      lazyMount
-      unmountOnExit
-    >
+    <Dialog.Root open onOpenChange={(details) => !details.open && onClose()} placement="top">
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
@@ -33,7 +31,7 @@ export function Finder({ open, onClose }: { open: boolean; onClose: () => void }
   );
 }
 
-function Places({ onClose }: { onClose: () => void }) {
+function Places({ onClose }: FinderProps) {
   const [typed, setTyped] = useState('');
   const navigate = useNavigate();
   const places = usePlaces();

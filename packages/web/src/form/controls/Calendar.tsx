@@ -11,6 +11,10 @@ interface CalendarProps {
   readonly onPick: (iso: string) => void;
 }
 
+const FOCUSED_DAY = '[data-part=table-cell-trigger][data-focus]';
+/** How long another month takes to be drawn. */
+const SETTLES_MS = 30;
+
 /**
  * A month at a time, from which a day is picked; the day has the focus at once. Arrows go by day and
  * week, Home and End to the ends of the week, PageUp and PageDown by month, with Shift by year, as
@@ -20,11 +24,31 @@ export default function Calendar({ value, today, locale, onPick }: CalendarProps
   const chosen = value === null ? null : parseDate(value);
   const [focused, setFocused] = useState(() => chosen ?? parseDate(today));
   const place = useRef<HTMLDivElement>(null);
+  const at = focused.toString();
   useEffect(() => {
-    // Drawn into a popup that is still being placed: the page would scroll to where it was.
-    place.current
-      ?.querySelector<HTMLElement>('[data-part=table-cell-trigger][tabindex="0"]')
-      ?.focus({ preventScroll: true });
+    // Another month is drawn a moment later.
+    const settled = setTimeout(() => {
+      // Drawn into a popup that is still being placed: the page would scroll to where it was.
+      place.current?.querySelector<HTMLElement>(FOCUSED_DAY)?.focus({ preventScroll: true });
+    }, SETTLES_MS);
+    return () => clearTimeout(settled);
+  }, [at]);
+
+  useEffect(() => {
+    // The day that had the focus goes when another month is drawn: keys pressed meanwhile are its too.
+    const forward = (event: globalThis.KeyboardEvent): void => {
+      if (document.activeElement !== document.body || !event.isTrusted) return;
+      const day = place.current?.querySelector<HTMLElement>(FOCUSED_DAY);
+      if (!day) return;
+      const { key, shiftKey } = event;
+      event.preventDefault();
+      day.focus({ preventScroll: true });
+      day.dispatchEvent(
+        new window.KeyboardEvent('keydown', { key, shiftKey, bubbles: true, cancelable: true }),
+      );
+    };
+    window.addEventListener('keydown', forward);
+    return () => window.removeEventListener('keydown', forward);
   }, []);
 
   const onKeyDown = (event: KeyboardEvent): void => {

@@ -1,9 +1,12 @@
 import { IconButton } from '@chakra-ui/react';
 import { CalendarDays } from 'lucide-react';
-import { lazy, Suspense } from 'react';
+import { later } from '../../ui/later';
 import type { CalendarPopupProps } from './CalendarPopup';
 
-const CalendarPopup = lazy(() => import('./CalendarPopup'));
+const calendar = later(async () => (await import('./CalendarPopup')).default);
+
+/** Has the calendar at hand before it is opened. */
+export const loadCalendar = calendar.load;
 
 interface CalendarButtonProps extends Omit<CalendarPopupProps, 'onClose'> {
   readonly open: boolean;
@@ -26,15 +29,12 @@ export function CalendarButton({ open, onOpen, readOnly, ...popup }: CalendarBut
         disabled={readOnly}
         aria-label="Pick from a calendar"
         aria-expanded={open}
+        onPointerEnter={loadCalendar}
         onClick={() => onOpen(!open)}
       >
         <CalendarDays size={14} />
       </IconButton>
-      {open && (
-        <Suspense fallback={null}>
-          <CalendarPopup {...popup} onClose={close} />
-        </Suspense>
-      )}
+      {open && <calendar.Part {...popup} onClose={close} />}
     </>
   );
 }

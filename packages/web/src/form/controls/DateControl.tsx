@@ -3,7 +3,7 @@ import { kindOf, localeFacts, typedValue } from '@varn/core';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { useLocale } from '../localeContext';
 import { useNowSerial } from '../nowContext';
-import { CalendarButton } from './CalendarButton';
+import { CalendarButton, loadCalendar } from './CalendarButton';
 import { inputProps, type ControlProps } from './controlProps';
 
 /** By the key, not the letter: with Alt some keyboards type another one. */
@@ -45,6 +45,7 @@ export function DateControl(props: ControlProps) {
   const onToday = (): void => take(isMoment ? Math.floor(now() * 1440) / 1440 : Math.floor(now()));
 
   const onKeyDown = (event: KeyboardEvent): void => {
+    if (event.altKey) loadCalendar();
     if (isNowKey(event) && !readOnly) onToday();
     else if (event.altKey && event.key === 'ArrowDown' && !isMoment && !readOnly) setOpen(true);
     else return;
