@@ -274,6 +274,8 @@ test('a record begun in the grid is its person’s own, and goes when they sign 
   const before = sheets.find(({ name }) => name === 'Volunteers')?.records;
   await page.getByRole('button', { name: 'Ines Halloran: menu' }).click();
   await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  const asking = page.getByRole('alertdialog', { name: 'Sign out?' });
+  await asking.getByRole('button', { name: 'Sign out' }).click();
   await expect(page.getByRole('heading', { name: 'Varn', level: 1 })).toBeVisible();
   expect(await page.evaluate(() => JSON.stringify([localStorage, sessionStorage]))).not.toContain(
     '9999',

@@ -44,6 +44,9 @@ export function PlaceBar({
 }: PlaceBarProps) {
   const changedKeys = useChangedKeys();
   const [open, setOpen] = useState<'finder' | 'keys' | null>(null);
+  // Of the finder, also while it is still being loaded.
+  const [typed, setTyped] = useState('');
+  const [isEntered, setEntered] = useState(false);
   const bar = useRef<HTMLDivElement>(null);
   // Once the page stands, so that what is typed for the finder finds it there.
   useEffect(() => {
@@ -56,7 +59,11 @@ export function PlaceBar({
       id: 'finder',
       label: 'Find a place',
       key: '/',
-      run: () => setOpen('finder'),
+      run: () => {
+        setTyped('');
+        setEntered(false);
+        setOpen('finder');
+      },
       icon: <Compass size={15} aria-hidden />,
       brief: compact,
     },
@@ -74,6 +81,8 @@ export function PlaceBar({
     if (event.altKey || event.defaultPrevented) return;
     if (open !== null) {
       // What opens is still on its way: what is typed for it is no key of the bar.
+      if (event.key.length === 1) setTyped((text) => text + event.key);
+      else if (event.key === 'Enter') setEntered(true);
       event.preventDefault();
       return;
     }
@@ -121,7 +130,14 @@ export function PlaceBar({
         ))}
         {children}
       </Flex>
-      {open === 'finder' && <finder.Part onClose={() => setOpen(null)} />}
+      {open === 'finder' && (
+        <finder.Part
+          typed={typed}
+          onType={setTyped}
+          isEntered={isEntered}
+          onClose={() => setOpen(null)}
+        />
+      )}
       {open === 'keys' && (
         <keys.Part
           onClose={() => setOpen(null)}

@@ -1,6 +1,6 @@
 import { createListCollection, Dialog, Listbox, Portal, Text } from '@chakra-ui/react';
 import { foldText } from '@varn/core';
-import { useMemo, useState } from 'react';
+import { useEffect, useEffectEvent, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useWorkbook, useWorkbooks } from '../api/resources';
 import { addresses } from '../addresses';
@@ -12,18 +12,23 @@ interface Place {
 }
 
 interface FinderProps {
+  readonly typed: string;
+  readonly onType: (typed: string) => void;
+  /** Whether Enter was pressed while it was on its way: it goes to the first place. */
+  readonly isEntered: boolean;
   readonly onClose: () => void;
 }
 
 /** Goes anywhere: type some of a place's name, Enter goes there. */
-export function Finder({ onClose }: FinderProps) {
+export function Finder(props: FinderProps) {
+  const { onClose } = props;
   return (
     <Dialog.Root open onOpenChange={(details) => !details.open && onClose()} placement="top">
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
           <Dialog.Content bg="leaf" p="3" aria-label="Find a place">
-            <Places onClose={onClose} />
+            <Places {...props} />
           </Dialog.Content>
         </Dialog.Positioner>
       </Portal>
@@ -31,8 +36,8 @@ export function Finder({ onClose }: FinderProps) {
   );
 }
 
-function Places({ onClose }: FinderProps) {
-  const [typed, setTyped] = useState('');
+function Places({ typed, onType, isEntered, onClose }: FinderProps) {
+  const [isMarked, setMarked] = useState(false);
   const navigate = useNavigate();
   const places = usePlaces();
   const collection = useMemo(() => {
@@ -44,20 +49,32 @@ function Places({ onClose }: FinderProps) {
     return createListCollection({ items: places.filter(fits) });
   }, [typed, places]);
 
+  const first = collection.items[0]?.value;
+  const goTo = (value: string): void => {
+    onClose();
+    void navigate(value);
+  };
+  const onEntered = useEffectEvent(() => {
+    if (isEntered && first) goTo(first);
+  });
+  useEffect(() => onEntered(), [isEntered, first]);
+
   return (
     <Listbox.Root
       collection={collection}
-      onSelect={({ value }) => {
-        onClose();
-        void navigate(value);
-      }}
+      onHighlightChange={({ highlightedValue }) => setMarked(highlightedValue !== null)}
+      onSelect={({ value }) => goTo(value)}
     >
       <Listbox.Label srOnly>Places</Listbox.Label>
       <Listbox.Input
         autoHighlight
         placeholder="Go to a sheet, a form, a workbook…"
         value={typed}
-        onChange={(event) => setTyped(event.target.value)}
+        onChange={(event) => onType(event.target.value)}
+        onKeyDown={(event) => {
+          // What was typed before it stood here marks nothing yet.
+          if (event.key === 'Enter' && !isMarked && first) goTo(first);
+        }}
       />
       <Listbox.Content maxH="50vh">
         {collection.items.map((place) => (
