@@ -16,7 +16,7 @@ import { useSteady } from '../form/useSteady';
 import { Notice } from '../ui/Notice';
 import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
-import { Asking, QuestionLine } from './Asking';
+import { Asking } from './Asking';
 import { DeskBar } from './DeskBar';
 import { DeskFoot } from './DeskFoot';
 import { deskKey, stepByKey } from './deskKeys';
@@ -29,6 +29,7 @@ import { SessionLine } from './SessionLine';
 import { StepBar } from './StepBar';
 import { KnownKey } from './KnownKey';
 import { PrintedRecord } from './Printed';
+import { QuestionLine } from './QuestionLine';
 import type { BegunRecord } from './useBegunRecord';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
 import { placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
@@ -277,6 +278,7 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
           form={form}
           question={question}
           address={place.address}
+          onAsk={place.ask}
           onEdit={() => place.setAsking(true)}
           onEmpty={() => {
             place.ask(NO_QUESTION);
