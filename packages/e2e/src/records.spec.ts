@@ -248,6 +248,35 @@ test('the bin and the history of the workbook: what went, who did what, and the 
   await expect(place(page)).toHaveText(/^Record 5 of 2,4\d\d · row 9$/);
 });
 
+test('a correction outlives a killed server, and the page that was closed meanwhile', async ({
+  page,
+  desk,
+  server,
+}) => {
+  await find(page, 'RW-00011');
+  await expect(page.getByRole('option')).toHaveCount(1);
+  await page.keyboard.press('Enter');
+  await expect(place(page)).toHaveText(/^Record 11 of/);
+  await desk.field('Turbidity').fill('88');
+  await server.stop('SIGKILL');
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.status).toContainText('Not written yet. The server does not answer.');
+  await expect(desk.field('Turbidity')).toHaveValue('88');
+  const form = page.url().split('?')[0] ?? '';
+  const context = page.context();
+  await page.close();
+  await server.start();
+  const again = new Desk(await context.newPage());
+  await again.page.goto(form);
+  // What was sent and not answered is sent again, as it was.
+  await expect(again.status).toContainText('updated in Samples', { timeout: 20_000 });
+  await find(again.page, 'RW-00011');
+  await expect(again.page.getByRole('option')).toHaveCount(1);
+  await again.page.keyboard.press('Enter');
+  await expect(again.field('Turbidity')).toHaveValue('88');
+  await expect(again.page.getByText('1 change', { exact: true })).toHaveCount(0);
+});
+
 test('on a phone: found, opened from a card, stepped with two thumbs', async ({
   browser,
   server,

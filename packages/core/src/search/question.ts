@@ -65,7 +65,7 @@ export function questionTests(
       const { test, sure } = condition;
       return { columnId: column.id, test, sure };
     }
-    return { scan: termsScan(readTerms(text, context), columns, model, context) };
+    return { scan: () => termsScan(readTerms(text, context), columns, model, context) };
   });
 }
 

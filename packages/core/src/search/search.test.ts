@@ -436,3 +436,27 @@ describe('a day picked into a condition', () => {
     }
   });
 });
+
+test('figures are found in whole numbers as they are in what is written', () => {
+  const of = column('wholeNumber');
+  const number = fc.oneof(fc.nat(1200), fc.integer(), fc.nat(2 ** 40));
+  const figures = fc.oneof(fc.nat(120).map(String), fc.constantFrom('00', '07', '007', '0', '-1'));
+  fc.assert(
+    fc.property(fc.uniqueArray(number, { minLength: 1 }), figures, (values, text) => {
+      const model = new SheetModel();
+      const question: Question = { text, filters: [] };
+      values.forEach((value, n) => {
+        model.add({ id: `${n}`, orderKey: n, revision: 1, cells: { [of.id]: value } });
+      });
+      const reading = readQuestion(question, [of], gb);
+      if (!reading.ok) throw new Error('not read');
+      const tests = questionTests(question, reading, [of], model, gb);
+      const steps = positionsIn(model, tests, null);
+      let step = steps.next();
+      while (step.done !== true) step = steps.next();
+      const found = [...step.value];
+      const wanted = values.flatMap((value, at) => (String(value).includes(text) ? [at] : []));
+      expect(found).toEqual(wanted);
+    }),
+  );
+});

@@ -21,7 +21,7 @@ const RUN = 4096;
 /** A filter of a view: what a column's value must be, or a scan of its own. */
 export type ViewTest =
   | { readonly columnId: string; readonly test: Test; readonly sure?: Sure | undefined }
-  | { readonly scan: Scan };
+  | { readonly scan: () => Generator<void, Scan> };
 
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
@@ -83,6 +83,9 @@ interface Looked {
   readonly marks: Uint8Array;
 }
 
+/** Nothing was looked at yet: the tests are made ready. */
+const NOTHING_YET: Looked = { from: 0, marks: new Uint8Array(0) };
+
 /**
  * Looks through the records, some at a time, test by test.
  *
@@ -94,9 +97,15 @@ function* looks(
   tests: readonly ViewTest[],
   told?: (at: number, marks: Uint8Array) => void,
 ): Generator<Looked, void> {
-  const scans = tests.map((each) =>
-    'scan' in each ? each.scan : model.scan(each.columnId, each.test, { sure: each.sure }),
-  );
+  const scans: Scan[] = [];
+  for (const each of tests) {
+    if ('scan' in each) {
+      const steps = each.scan();
+      let step = steps.next();
+      for (; step.done !== true; step = steps.next()) yield NOTHING_YET;
+      scans.push(step.value);
+    } else scans.push(model.scan(each.columnId, each.test, { sure: each.sure }));
+  }
   for (let from = 0; from < slots.length; from += LOOKED) {
     const count = Math.min(LOOKED, slots.length - from);
     let marks = new Uint8Array(count).fill(1);

@@ -87,10 +87,14 @@ function holds(
   const { day, text } = term;
   // Plain numbers are many, and shown as they are.
   if (column.kind === 'wholeNumber' && isPlain(column)) {
-    return (value) =>
-      typeof value === 'number'
-        ? showNumber(value, locale).includes(text)
-        : foldText(showValue(value, column, locale)).includes(text);
+    const hasFigures = /^\d{1,9}$/.test(text) ? figuresIn(text) : null;
+    return (value) => {
+      if (typeof value !== 'number') {
+        return foldText(showValue(value, column, locale)).includes(text);
+      }
+      if (hasFigures && value === (value | 0) && value >= 0) return hasFigures(value);
+      return showNumber(value, locale).includes(text);
+    };
   }
   return (value) => {
     if (isDay && day !== null && typeof value === 'number' && Math.floor(value) === day)
@@ -102,26 +106,47 @@ function holds(
   };
 }
 
-/** Looks for the records that hold all terms, each in any column. */
-export function termsScan(
+/** Tells whether a small whole number is written with some figures in it, without writing it. */
+function figuresIn(text: string): (value: number) => boolean {
+  const wanted = Number(text);
+  const power = 10 ** text.length;
+  const least = power / 10;
+  return (value) => {
+    if (value === 0) return text === '0';
+    for (let rest = value; rest >= least && rest > 0; rest = (rest / 10) | 0) {
+      if (rest % power === wanted) return true;
+    }
+    return false;
+  };
+}
+
+/**
+ * Looks for the records that hold all terms, each in any column. It is made ready in steps, as many
+ * values are tested ahead.
+ */
+export function* termsScan(
   terms: readonly Term[],
   columns: readonly Column[],
   model: SheetModel,
   context: ReadingContext,
-): Scan {
-  const looks = terms.map((term) => {
+): Generator<void, Scan> {
+  const looks: Scan[][] = [];
+  for (const term of terms) {
     /** What is known of numbers by how their columns show them: many show them alike. */
     const known = new Map<string, ToldNumbers>();
-    return columns
-      .filter((column) => !isOut(term.text, column) || (term.day !== null && holdsDays(column)))
-      .map((column) => {
-        const isHeld = holds(term, column, context);
-        const looksLike = JSON.stringify([column.kind, column.settings]);
-        const told = known.get(looksLike) ?? new ToldNumbers(isHeld);
-        known.set(looksLike, told);
-        return model.scan(column.id, (value) => value !== null && isHeld(value), { told });
-      });
-  });
+    const scans: Scan[] = [];
+    for (const column of columns) {
+      const mayHold = !isOut(term.text, column) || (term.day !== null && holdsDays(column));
+      if (!mayHold) continue;
+      const isHeld = holds(term, column, context);
+      const looksLike = JSON.stringify([column.kind, column.settings]);
+      const told = known.get(looksLike) ?? new ToldNumbers(isHeld);
+      known.set(looksLike, told);
+      scans.push(model.scan(column.id, (value) => value !== null && isHeld(value), { told }));
+      yield;
+    }
+    looks.push(scans);
+  }
   return (slots, from, count, wanted, found) => {
     found.set(wanted.subarray(0, count));
     for (const scans of looks) {

@@ -79,14 +79,17 @@ export class ColumnStore {
    */
   scan(test: (value: CellValue) => boolean, known: KnownOfNumbers = {}): Scan {
     const ofBlank = test(null);
-    const someNumber = this.mayHoldNumber(test);
-    if (!ofBlank && !someNumber && !this.mayHoldOther(test)) return NOTHING_FOUND;
+    const { told = null } = known;
+    const someNumber = this.mayHoldNumber(told ? (value) => told.tell(value) === Told.yes : test);
+    const ofText = new Uint8Array(this.texts.length);
+    const someOther = this.mayHoldOther(test, ofText);
+    if (!ofBlank && !someNumber && !someOther) return NOTHING_FOUND;
     const look: Look = {
       tags: this.tags,
       held: this.numbers,
-      ofText: new Uint8Array(this.texts.length),
+      ofText,
       sure: someNumber ? (known.sure ?? NEVER_SURE) : NEVER,
-      told: known.told ?? null,
+      told,
       ofBlank: ofBlank ? 1 : 0,
       testNumber: test,
       testText: (index) => test(this.texts[index] ?? null),
@@ -102,11 +105,22 @@ export class ColumnStore {
     return this.few === null || [...this.few].some(test);
   }
 
-  /** The same of texts, and of whatever else stands there. */
-  private mayHoldOther(test: (value: CellValue) => boolean): boolean {
+  /**
+   * The same of texts, and of whatever else stands there.
+   *
+   * @param ofText is told of texts that were tested
+   */
+  private mayHoldOther(test: (value: CellValue) => boolean, ofText: Uint8Array): boolean {
     if ((this.heldTags & ((1 << Tag.yesNo) | (1 << Tag.error))) !== 0) return true;
     if ((this.heldTags & (1 << Tag.text)) === 0) return false;
-    return this.texts.length > FEW || this.texts.some(test);
+    if (this.texts.length > FEW) return true;
+    let isSome = false;
+    for (const [index, text] of this.texts.entries()) {
+      const passes = test(text);
+      ofText[index] = passes ? Told.yes : Told.no;
+      isSome ||= passes;
+    }
+    return isSome;
   }
 
   /** Puts a value, and tells whether another one stood there. */

@@ -13,7 +13,7 @@ const CARRIED_AT_ONCE = 2000;
 const TABLES = `
   CREATE TEMP TABLE IF NOT EXISTS staged_line (n INTEGER PRIMARY KEY, ${LINE_COLUMNS.join(', ')});
   CREATE TEMP TABLE IF NOT EXISTS staged_record
-    (n INTEGER PRIMARY KEY, kind, id, sheet_id, order_key, revision, cells, removed_at);`;
+    (n INTEGER PRIMARY KEY, kind, id, sheet_id, order_key, revision, cells);`;
 
 const CARRY_LINES = `INSERT INTO change (${LINE_COLUMNS.join(', ')})
   SELECT ${LINE_COLUMNS.join(', ')} FROM staged_line WHERE n >= ? AND n < ? ORDER BY n`;
@@ -24,9 +24,11 @@ const CARRY_CHANGED = `UPDATE record SET revision = staged.revision, cells = sta
   FROM staged_record AS staged WHERE staged.n >= ? AND staged.n < ?
     AND staged.kind = 'recordChanged' AND record.id = staged.id
     AND record.revision = staged.revision - 1 AND record.removed_at IS NULL`;
-const CARRY_BINNED = `UPDATE record SET revision = staged.revision, removed_at = staged.removed_at
-  FROM staged_record AS staged WHERE staged.n >= ? AND staged.n < ?
-    AND staged.kind IN ('recordRemoved', 'recordPutBack') AND record.id = staged.id
+/** What goes or comes back keeps its cells: its line tells all there is. */
+const CARRY_BINNED = `UPDATE record SET revision = staged.revision,
+    removed_at = CASE staged.kind WHEN 'recordRemoved' THEN staged.at END
+  FROM staged_line AS staged WHERE staged.n >= ? AND staged.n < ?
+    AND staged.kind IN ('recordRemoved', 'recordPutBack') AND record.id = staged.record_id
     AND record.revision = staged.revision - 1
     AND (record.removed_at IS NULL) = (staged.kind = 'recordRemoved')`;
 
@@ -63,7 +65,7 @@ export class Staging {
         );
         const record = this.store.statement(
           database,
-          'INSERT INTO staged_record VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+          'INSERT INTO staged_record VALUES (?, ?, ?, ?, ?, ?, ?)',
         );
         database.exec('BEGIN');
         for (let n = from; n < Math.min(from + STAGED_AT_ONCE, lines.length); n += 1) {
@@ -71,11 +73,9 @@ export class Staging {
           const decision = decisions[n];
           if (!each || !decision) throw new Error(`nothing to stage at ${n}`);
           line.run(n, ...valuesOf(each, at));
+          if (decision.kind !== 'recordAdded' && decision.kind !== 'recordChanged') continue;
           const { id, orderKey, revision, cells } = decision.record;
-          const isStored = decision.kind === 'recordAdded' || decision.kind === 'recordChanged';
-          const removedAt = decision.kind === 'recordRemoved' ? at : null;
-          const text = isStored ? JSON.stringify(cells) : null;
-          record.run(n, decision.kind, id, each.sheetId, orderKey, revision, text, removedAt);
+          record.run(n, decision.kind, id, each.sheetId, orderKey, revision, JSON.stringify(cells));
         }
         database.exec('COMMIT');
       });

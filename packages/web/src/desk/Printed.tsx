@@ -10,7 +10,8 @@ import {
   type Column,
   type LocaleFacts,
 } from '@varn/core';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { get, sayError } from '../api/client';
 import type { OpenRecord } from './openRecord';
 import './printed.css';
@@ -109,6 +110,15 @@ export function PrintedMatches({ says, columns, rows, locale }: PrintedMatchesPr
 export function usePrinting(sheetId: string, view: string) {
   const [printed, setPrinted] = useState<{ rows: Matched; of: string } | null>(null);
   const [failure, setFailure] = useState('');
+  const isOwn = useRef(false);
+  useEffect(() => {
+    // Whoever prints something else afterwards does not get the matches again.
+    const clear = (): void => {
+      if (!isOwn.current) flushSync(() => setPrinted(null));
+    };
+    window.addEventListener('beforeprint', clear);
+    return () => window.removeEventListener('beforeprint', clear);
+  }, []);
   const print = async (): Promise<void> => {
     setFailure('');
     const [records, gridRows] = [[] as RecordView[], [] as number[]];
@@ -126,7 +136,13 @@ export function usePrinting(sheetId: string, view: string) {
     }
     setPrinted({ rows: { count, records, gridRows }, of: view });
     // Once it is drawn.
-    requestAnimationFrame(() => setTimeout(() => window.print()));
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        isOwn.current = true;
+        window.print();
+        isOwn.current = false;
+      }),
+    );
   };
   return { rows: printed?.of === view ? printed.rows : null, failure, print };
 }

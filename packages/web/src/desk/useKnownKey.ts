@@ -2,7 +2,7 @@ import type { FormView, KnownRecordView, NamedRecordView } from '@varn/contract'
 import { paths } from '@varn/contract/paths';
 import { keyColumnsOf } from '@varn/core';
 import { useEffect, useState } from 'react';
-import { NoAnswer, request } from '../api/client';
+import { request } from '../api/client';
 import type { FormFilling } from '../form/useFilling';
 
 /** How long one types on before it is looked up. */
@@ -33,10 +33,8 @@ export function useKnownKey(
       const body = { answers: JSON.parse(asked) as Record<string, string> };
       request<KnownRecordView>('POST', paths.known(sheet.id), body)
         .then(({ record = null }) => !isLate && setKnown({ record, of: asked }))
-        .catch((error: unknown) => {
-          // It is an offer: without an answer the submit still tells of it.
-          if (!(error instanceof NoAnswer)) throw error;
-        });
+        // It is an offer: without an answer to it, the submit still tells of the key.
+        .catch(() => !isLate && setKnown(null));
     }, PAUSE_MS);
     return () => {
       isLate = true;
