@@ -12,6 +12,7 @@ import { Store } from '../store/store';
 import { start, type Client, type Running } from '../testing/harness';
 import { changed, type WriteSite } from './decision';
 import { MANY_RECORDS, WritePath, type Decided } from './writePath';
+import { WriteQueue } from './writeQueue';
 
 /** Writes of many records: decided ahead, staged, carried out in turns with everyone else. */
 const MANY = MANY_RECORDS + 150;
@@ -201,4 +202,22 @@ describe('decided on what was changed before it is carried out', () => {
     expect((await matches('change', MANY, asked)).status).toBe(200);
     await expectStored();
   });
+});
+
+test('a sheet that was forgotten while a write waited is read anew, and nothing is written past it', async () => {
+  const [cache, queue] = [running.app.get(SheetCache), running.app.get(WriteQueue)];
+  for (const count of [1, MANY]) {
+    const before = (await rows()).count;
+    const method = count === 1 ? 'run' : 'runAlone';
+    const waits = queue[method].bind(queue) as (...all: unknown[]) => Promise<unknown>;
+    jest.spyOn(queue, method).mockImplementationOnce(async (...all: unknown[]) => {
+      // As after a commit that failed: it is dropped, and someone reads it before the write's turn.
+      cache.drop(sheet.id);
+      await rows();
+      return (await waits(...all));
+    });
+    expect((await paste(count)).status).toBe(200);
+    expect((await rows()).count).toBe(before + count);
+    await expectStored();
+  }
 });

@@ -89,11 +89,23 @@ export class WritePath {
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
   async write(order: WriteOrder, decide: Decide): Promise<Done> {
+    for (;;) {
+      const done = await this.writeOn(await this.atHand(order), order, decide);
+      if (done) return done;
+    }
+  }
+
+  /** @returns `null` where the sheet was forgotten while the write waited: it is read anew first */
+  private async writeOn(
+    { model, rows }: Pick<WriteSite, 'model' | 'rows'>,
+    order: WriteOrder,
+    decide: Decide,
+  ): Promise<Done | null> {
     const { workbook } = this.sheetOf(order.sheetId);
-    const { model, rows } = await this.atHand(order);
     const digest = digestOf(order.writer.id, ...order.asked);
     const lose = (): void => this.lose(order.sheetId);
     const { done, repeated } = await this.queue.run((database) => {
+      if (!this.isAtHand(order, { model, rows })) return { done: null, repeated: true };
       const first = this.log.ofWrite(database, order.writeId);
       const [line] = first;
       if (line) {
@@ -106,7 +118,7 @@ export class WritePath {
       const decided = atOnce(decide(site));
       return { done: this.perform(site, order, digest, decided), repeated: false };
     }, lose);
-    if (!repeated) this.tell(order, workbook.id, done.changes);
+    if (done && !repeated) this.tell(order, workbook.id, done.changes);
     return done;
   }
 
@@ -137,6 +149,7 @@ export class WritePath {
     const lines = await this.linesAhead(order, digest, prepared, { model, rows });
     await this.staging.stage(lines, decisions);
     const isStill = (): boolean => {
+      if (!this.isAtHand(order, { model, rows })) return false;
       const sheet = this.sheetOf(order.sheetId);
       if (sheet !== seen.sheet || rows.count !== seen.rows) return false;
       return model.version === seen.version || decisions.every((each) => isAsSeen(each, model));
@@ -218,6 +231,14 @@ export class WritePath {
     const rows = await this.cache.rows(sheetId);
     await this.calculator.ready(workbook.id);
     return { model, rows };
+  }
+
+  /** Whether a sheet is still the one in memory, and was not forgotten after a write that failed. */
+  private isAtHand(
+    { sheetId }: WriteOrder,
+    { model, rows }: Pick<WriteSite, 'model' | 'rows'>,
+  ): boolean {
+    return this.cache.modelAtHand(sheetId) === model && this.cache.rowsAtHand(sheetId) === rows;
   }
 
   private siteOf(
