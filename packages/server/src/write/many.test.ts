@@ -214,7 +214,7 @@ test('a sheet that was forgotten while a write waited is read anew, and nothing 
       // As after a commit that failed: it is dropped, and someone reads it before the write's turn.
       cache.drop(sheet.id);
       await rows();
-      return (await waits(...all));
+      return await waits(...all);
     });
     expect((await paste(count)).status).toBe(200);
     expect((await rows()).count).toBe(before + count);
