@@ -114,6 +114,23 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await expect(page.getByText('Rinse twice')).toBeHidden();
   await page.getByRole('button', { name: 'Take the new one' }).click();
   await expect(page.getByText('Rinse twice')).toBeVisible();
+
+  // While one types, and once more: the submit goes on, and its word stays to be read.
+  await desk.fillIn();
+  await other.goto(`${page.url()}/compose`);
+  await other.getByRole('textbox', { name: 'Add a part' }).fill('note: Label each bottle');
+  await other.keyboard.press('Enter');
+  await expect(other.getByText('Draft, kept')).toBeVisible();
+  await other.getByRole('button', { name: /^Put to use/ }).click();
+  await expect(page.getByText('This form was changed.')).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(desk.status).toContainText('written to Samples');
+  await expect(page.getByText('Label each bottle')).toBeVisible();
+  await expect(desk.status).toContainText('written to Samples');
+  await expect(desk.field('Date')).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('z');
+  await expect(desk.status).toContainText('taken back from Samples');
 });
 
 test('a form that opens on the last record corrects it; what an update would erase is told first; early is held back', async ({

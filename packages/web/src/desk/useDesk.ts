@@ -130,10 +130,14 @@ export function useDesk(props: DeskProps): Desk {
   useEffect(() => {
     if (sentLater) onSentLater(sentLater);
   }, [sentLater, onSentLater]);
+  const takeNewer = useSteady(() => {
+    if (record || sending.is === 'idle') onTakeNewer();
+    else place.goToNew({ carried: { sending, desk: state } });
+  });
   // Nothing is lost by going on with the newer version where nothing was typed yet.
   useEffect(() => {
-    if (isNewer && !filled.begun && !busy) onTakeNewer();
-  }, [isNewer, filled.begun, busy, onTakeNewer]);
+    if (isNewer && !filled.begun && !busy) takeNewer();
+  }, [isNewer, filled.begun, busy, takeNewer]);
   const fillInCopied = useSteady(() => {
     for (const [id, text] of Object.entries(copied?.answers ?? {})) filled.type(id, text);
   });
@@ -150,15 +154,15 @@ export function useDesk(props: DeskProps): Desk {
   const written = (landed: Landed, sent: Filling, thenOn = false): void => {
     const said = afterMessage(filled.prepared, sent, locale);
     tell({ is: 'written', said });
-    if (isNewer) onTakeNewer();
-    const carry = record ? carrying({ is: 'written', landed }, landed, said) : null;
+    // The newer version begins with the next record, and what became of this one stays to be read.
+    const carry = record || isNewer ? carrying({ is: 'written', landed }, landed, said) : null;
     if (record && thenOn) place.step('on', carry);
     else if (record && place.view !== '') place.goTo(record.id, carry);
     else if (after.then === 'record') {
       void navigate(`${addresses.sheet(workbookId, form.sheet.id)}?row=${landed.row}`);
     } else if (after.then === 'close') void navigate(addresses.contents(workbookId));
-    else if (record) place.goToNew({ carried: carry });
-    if (record) return;
+    else if (carry) place.goToNew({ carried: carry });
+    if (carry) return;
     const { answers, untouched } = filled;
     tell({ is: 'landed', landed, filled: { answers, untouched } });
     filled.next();
