@@ -2,7 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 
 /** How long work goes on before others are answered. */
-const TURN_MS = 8;
+const TURN_MS = 4;
 
 /** Parts long work into turns between which others are answered. */
 export class Pace {

@@ -367,6 +367,31 @@ test('looking through a column is testing value by value', () => {
   );
 });
 
+test.each<[what: string, value: (n: number) => CellValue]>([
+  ['few different values', (n) => n % 7],
+  ['many different numbers', (n) => n * 1.5],
+  ['many different texts', (n) => `t ${n}`],
+  ['a value that comes when there are many', (n) => (n < 2500 ? n % 5 : `late ${n}`)],
+  ['errors among them', (n) => (n % 3 === 0 ? { error: 'div0' } : n % 3)],
+  ['yes, no and blanks', (n) => [true, false, null][n % 3] ?? null],
+])('a column of %s is looked through value by value', (_what, value) => {
+  const model = new SheetModel();
+  for (let n = 0; n < 3000; n += 1) {
+    const held = value(n);
+    const cells: Record<string, CellValue> = held === null ? {} : { c: held };
+    model.add({ id: `${n}`, orderKey: n, revision: 1, cells });
+  }
+  // Values change too, some to what no record held before.
+  model.update({ id: '5', orderKey: 5, revision: 2, cells: { c: 'changed' } });
+  const test = (held: CellValue): boolean =>
+    held === 'changed' || held === true || (typeof held === 'number' && held % 2 === 1);
+  const found = new Uint8Array(3000);
+  model.scan('c', test)(model.slots(), 0, 3000, new Uint8Array(3000).fill(1), found);
+  const wanted = Array.from({ length: 3000 }, (_, at) => Number(test(model.cellAt(at, 'c'))));
+  expect([...found]).toEqual(wanted);
+  expect(wanted).toContain(1);
+});
+
 test('what is sure of numbers is what their test gives', () => {
   const number = fc.oneof(
     fc.integer({ min: -3, max: 3 }),

@@ -1,7 +1,6 @@
 import { isErrorValue, type CellValue, type ErrorValue } from '../values';
 import { FigureSum, type ColumnFigures } from './figures';
 import {
-  NEVER,
   NEVER_SURE,
   Told,
   type KnownOfNumbers,
@@ -9,14 +8,11 @@ import {
   type Sure,
   type ToldNumbers,
 } from './scan';
+import { ValueCodes } from './valueCodes';
 
 /** What a slot holds. */
 const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
 type Tag = (typeof Tag)[keyof typeof Tag];
-
-/** Up to so many different values are tested ahead: where none passes, no record is looked at. */
-const FEW = 2048;
-const NOTHING_FOUND: Scan = () => undefined;
 
 /** Slots that are added up together. */
 const PIECE = 1024;
@@ -33,16 +29,15 @@ export class ColumnStore {
   /** What each piece of slots comes to; `undefined` where something in it has changed. */
   private pieces: (FigureSum | undefined)[] = [];
   private summed: ColumnFigures | undefined;
-  /** The different numbers it held so far, and perhaps holds; `null` once they are many. */
-  private few: Set<number> | null = new Set();
-  /** A bit for each tag that it held so far. */
-  private heldTags = 0;
+  /** Its values as codes; `null` once there are many different ones. */
+  private codes: ValueCodes | null;
   /** Rises with each change, so that what was derived from the values can be told as stale. */
   version = 0;
 
   constructor(capacity: number) {
     this.tags = new Uint8Array(capacity);
     this.numbers = new Float64Array(capacity);
+    this.codes = new ValueCodes(capacity);
   }
 
   grow(capacity: number): void {
@@ -54,6 +49,7 @@ export class ColumnStore {
     const numbers = new Float64Array(capacity);
     numbers.set(this.numbers);
     this.numbers = numbers;
+    this.codes?.grow(capacity);
   }
 
   get(slot: number): CellValue {
@@ -78,49 +74,21 @@ export class ColumnStore {
    * @param known what is known of numbers without the test
    */
   scan(test: (value: CellValue) => boolean, known: KnownOfNumbers = {}): Scan {
-    const ofBlank = test(null);
-    const { told = null } = known;
-    const someNumber = this.mayHoldNumber(told ? (value) => told.tell(value) === Told.yes : test);
-    const ofText = new Uint8Array(this.texts.length);
-    const someOther = this.mayHoldOther(test, ofText);
-    if (!ofBlank && !someNumber && !someOther) return NOTHING_FOUND;
+    const { told = null, sure = NEVER_SURE } = known;
+    if (this.codes) return this.codes.scan(test, told);
     const look: Look = {
       tags: this.tags,
       held: this.numbers,
-      ofText,
-      sure: someNumber ? (known.sure ?? NEVER_SURE) : NEVER,
+      ofText: new Uint8Array(this.texts.length),
+      sure,
       told,
-      ofBlank: ofBlank ? 1 : 0,
+      ofBlank: test(null) ? 1 : 0,
       testNumber: test,
       testText: (index) => test(this.texts[index] ?? null),
       testSlot: (slot) => test(this.get(slot)),
     };
     return (slots, from, count, wanted, found) =>
       lookThrough(look, slots, from, count, wanted, found);
-  }
-
-  /** Whether any number passes, as far as they are few enough to tell. */
-  private mayHoldNumber(test: (value: number) => boolean): boolean {
-    if ((this.heldTags & (1 << Tag.number)) === 0) return false;
-    return this.few === null || [...this.few].some(test);
-  }
-
-  /**
-   * The same of texts, and of whatever else stands there.
-   *
-   * @param ofText is told of texts that were tested
-   */
-  private mayHoldOther(test: (value: CellValue) => boolean, ofText: Uint8Array): boolean {
-    if ((this.heldTags & ((1 << Tag.yesNo) | (1 << Tag.error))) !== 0) return true;
-    if ((this.heldTags & (1 << Tag.text)) === 0) return false;
-    if (this.texts.length > FEW) return true;
-    let isSome = false;
-    for (const [index, text] of this.texts.entries()) {
-      const passes = test(text);
-      ofText[index] = passes ? Told.yes : Told.no;
-      isSome ||= passes;
-    }
-    return isSome;
   }
 
   /** Puts a value, and tells whether another one stood there. */
@@ -166,8 +134,9 @@ export class ColumnStore {
     this.summed = undefined;
     this.tags[slot] = tag;
     this.numbers[slot] = held;
-    this.heldTags |= 1 << tag;
-    if (tag === Tag.number && this.few?.add(held) && this.few.size > FEW) this.few = null;
+    if (this.codes && (tag === Tag.error || !this.codes.put(slot, this.get(slot)))) {
+      this.codes = null;
+    }
     return true;
   }
 

@@ -29,9 +29,6 @@ export const NEVER_SURE: Sure = {
   yesUnder: -Infinity,
 };
 
-/** Surely none. */
-export const NEVER: Sure = { ...NEVER_SURE, noUnder: Infinity };
-
 /** What is known of numbers without testing each. */
 export interface KnownOfNumbers {
   readonly sure?: Sure | undefined;
