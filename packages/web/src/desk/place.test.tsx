@@ -143,6 +143,20 @@ describe('where one is at the desk', () => {
     expect(now().place.question).toEqual(QUESTION);
   });
 
+  test('a copy begins afresh, and what was begun before waits as it was', async () => {
+    fakeServer(rowsFor);
+    const { now, isAt } = await atPlace();
+    const begun: BegunRecord = { typed: { 'f-ph': '7' }, record: null };
+    act(() => now().begun.keep(begun));
+    act(() => now().place.step('back'));
+    await isAt('r4', 4);
+    act(() => now().place.goToNew({ copied: { answers: { 'f-ph': '4' }, from: 'K-4' } }));
+    await isAt(null, null);
+    expect(now().begun.found).toBeNull();
+    await waitFor(() => expect(now().begun.waiting).toBe(1));
+    expect(now().begun.all()).toEqual([begun]);
+  });
+
   test('of a match that matches no more the next one stands in its place', async () => {
     let isFirst = true;
     fakeServer((asked) => {
