@@ -324,6 +324,9 @@ test('a record begun in the grid is a draft until its row is left, and stays if 
   const sheet = await Sheet.open(page, 'Kit loans', 'Tom Okafor-Reed');
   await sheet.grid.focus();
   await sheet.press('Control+End', 'Home', 'ArrowRight');
+  const foot = page.getByRole('contentinfo');
+  await expect(foot).toContainText(/\d records/);
+  const before = Number(/(\d+) records/.exec((await foot.textContent()) ?? '')?.[1]);
   await sheet.type('Wad', 'ArrowDown');
   await sheet.press('Tab');
   await sheet.type('nine', 'Tab');
@@ -339,7 +342,7 @@ test('a record begun in the grid is a draft until its row is left, and stays if 
   await expect(page.getByRole('contentinfo')).toContainText('finer than GBP is counted');
   // Asked about: put in once more as it is, it is meant.
   await sheet.press('Control+End', 'Home', 'ArrowRight', 'ArrowRight', 'F2', 'Enter');
-  await expect(page.getByRole('contentinfo')).toContainText('311 records');
+  await expect(foot).toContainText(`${before + 1} records`);
   await expect(sheet.grid.locator('.grid-row.recent')).toContainText('Waders');
 });
 
