@@ -388,10 +388,10 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Add it' }).press('Enter');
   await expect(page.getByRole('alert')).toContainText('no name yet');
-  await page.getByRole('textbox', { name: 'Its name' }).fill('Meetings');
+  await page.getByRole('textbox', { name: 'Its name' }).fill('Hut meetings');
   await page.getByRole('textbox', { name: /^Headings/ }).fill('Day\nWho\nHours');
   await page.getByRole('button', { name: 'Add it' }).press('Enter');
-  await expect(page.getByRole('heading', { name: 'Meetings', level: 1 })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Hut meetings', level: 1 })).toBeVisible();
   await sheet.grid.focus();
   await sheet.press('Control+End', 'Home');
   for (const [day, who, hours] of [

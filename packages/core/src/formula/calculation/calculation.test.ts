@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { CellValue } from '../../values';
 import { Book } from '../testing/book';
 import { bindFormula } from '..';
+import { rank } from './ranking';
 
 /** Kit with prices, and loans of it: top matter of two rows, a heading in row 3. */
 function kit(): Book {
@@ -124,6 +125,50 @@ test('circles are reported with their path, and are left again', () => {
   expect(book.why(0, 1, 1)).toEqual({ code: 'circle', path: ['Kit loans!B1', 'Kit loans!B1'] });
   book.put(0, 1, 1, `=SUM('Kit loans'!'Price')`);
   expect(book.value(0, 1, 1)).toBe(135);
+});
+
+test('circles cover every formula that depends on itself, whichever is looked at first', () => {
+  const book = kit();
+  book.put(1, 4, 1, '=C1+1');
+  book.put(1, 2, 2, '=SUM(B2:D8)');
+  book.put(1, 2, 3, '=COUNT(B4..D)');
+  book.put(1, 1, 2, '=SUM(C:C)');
+  expect([book.why(1, 2, 3), book.value(1, 4, 1)]).toEqual([
+    expect.objectContaining({ code: 'circle' }),
+    '#REF!',
+  ]);
+  book.insertColumn(1, 0);
+  expect([book.why(1, 2, 4), book.value(1, 4, 2)]).toEqual([
+    expect.objectContaining({ code: 'circle' }),
+    '#REF!',
+  ]);
+  const reads = fc.array(fc.array(fc.nat({ max: 7 }), { maxLength: 3 }), {
+    minLength: 8,
+    maxLength: 8,
+  });
+  const orders = fc.shuffledSubarray([0, 1, 2, 3, 4, 5, 6, 7], { minLength: 8 });
+  fc.assert(
+    fc.property(reads, orders, (of, order) => {
+      const nodes = of.map((_, at) => ({ at }));
+      const readsOf = (at = -1) => (of[at] ?? []).flatMap((read) => nodes[read] ?? []);
+      const { circles } = rank(
+        order.flatMap((at) => nodes[at] ?? []),
+        ({ at }) => readsOf(at),
+      );
+      for (const circle of circles) {
+        expect(new Set(circle).size).toBe(circle.length);
+        circle.forEach(({ at }, index) => {
+          expect(readsOf(at)).toContain(circle[(index + 1) % circle.length]);
+        });
+      }
+      const reaches = (node: { at: number }): boolean => {
+        const found = new Set(readsOf(node.at));
+        for (const each of found) for (const read of readsOf(each.at)) found.add(read);
+        return found.has(node);
+      };
+      expect(new Set(circles.flat())).toEqual(new Set(nodes.filter(reaches)));
+    }),
+  );
 });
 
 test('a chain of 5,000 cells and a record’s own row are computed without recursion', () => {
