@@ -83,6 +83,17 @@ export function IsSettings(): PropertyDecorator {
   });
 }
 
+/** What feeds a column's choices. */
+export function IsListSettings(): PropertyDecorator {
+  return ValidateBy({
+    name: 'isListSettings',
+    validator: {
+      validate: (value: unknown) => settingsProblem({ list: value }) === null,
+      defaultMessage: () => '$property must be a list with a source',
+    },
+  });
+}
+
 /** Why a value is no settings of a column, or `null`. */
 export function settingsProblem(value: unknown): string | null {
   if (typeof value !== 'object' || value === null || Array.isArray(value))

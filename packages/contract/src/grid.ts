@@ -3,6 +3,7 @@ import {
   STRICTNESSES,
   type CellValue,
   type ColumnSettings,
+  type GivenSettings,
   type ErrorReason,
   type KindId,
   type Strictness,
@@ -340,7 +341,7 @@ export class ColumnChange {
   @IsOptional() @IsName('The heading') heading?: string;
   @IsOptional() @IsCount(0, MOST_COLUMNS) place?: number;
   @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
-  @IsOptional() @IsSettings() settings?: ColumnSettings<never>;
+  @IsOptional() @IsSettings() settings?: GivenSettings;
   /** The formula of a computed column, with or without its sign `=`. */
   @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
   @IsOptional() @IsBoolean() follows?: boolean;

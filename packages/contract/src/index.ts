@@ -1,6 +1,36 @@
 import 'reflect-metadata';
 
 export { MOST_COLUMNS } from './decorators';
+export {
+  ChangeValues,
+  CountValues,
+  ListChangeView,
+  ListCountsView,
+  ListDetailView,
+  ListEntry,
+  ListHistoryEntry,
+  ListItemView,
+  ListPlaceView,
+  ListsEvent,
+  ListsView,
+  type ListTrouble,
+  ListTroubleView,
+  ListUseView,
+  ListView,
+  NoticeView,
+  OutboxView,
+  ReadNotices,
+  SpellingView,
+  SpliceView,
+  TriedListView,
+  TryList,
+  UnlistedView,
+  ValueChange,
+  ValuesChanged,
+  ValuesCount,
+  VariantsEntry,
+  VariantsView,
+} from './lists';
 export { FileQuery, FileView, PICTURE_TYPES } from './files';
 export {
   BeginForm,

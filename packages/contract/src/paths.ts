@@ -44,6 +44,18 @@ export const paths = {
     `/api/sheets/${sheetId}/columns/${columnId}/conversion`,
   columnValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values`,
+  variants: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/variants`,
+  countValues: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
+  changeValues: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/values/change`,
+  sheetLists: (sheetId: string) => `/api/sheets/${sheetId}/lists`,
+  tryList: (sheetId: string) => `/api/sheets/${sheetId}/lists/try`,
+  lists: (workbookId: string) => `/api/workbooks/${workbookId}/lists`,
+  list: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}/list`,
+  outbox: (workbookId: string) => `/api/workbooks/${workbookId}/outbox`,
+  readNotices: (workbookId: string) => `/api/workbooks/${workbookId}/outbox/read`,
   record: (sheetId: string, recordId: string) => `/api/sheets/${sheetId}/records/${recordId}`,
   recordHistory: (sheetId: string, recordId: string) =>
     `/api/sheets/${sheetId}/records/${recordId}/history`,

@@ -5,6 +5,7 @@ import {
   type ChangeKind,
   type Column,
   type ColumnSettings,
+  type GivenSettings,
   type KindId,
   type RecordChangeKind,
 } from '@varn/core';
@@ -183,7 +184,7 @@ export class CsvQuery {
 export class AddColumn {
   @IsName('The heading') heading!: string;
   @IsIn(KIND_IDS) kind!: KindId;
-  @IsOptional() @IsSettings() settings?: ColumnSettings<never>;
+  @IsOptional() @IsSettings() settings?: GivenSettings;
   /** The formula of a computed column, with or without its sign `=`. */
   @IsOptional() @IsString() @MaxLength(LONGEST_CELL) formula?: string;
   @IsOptional() @IsBoolean() follows?: boolean;

@@ -11,7 +11,10 @@ import { FilesModule } from './files/files.module';
 import { FormsModule } from './forms/forms.module';
 import { HistoryModule } from './history/history.module';
 import { HealthController } from './health.controller';
+import { ListPlaceModule } from './listPlace/listPlace.module';
+import { ListsModule } from './lists/lists.module';
 import { LogModule } from './log/log.module';
+import { OutboxModule } from './outbox/outbox.module';
 import { RefusalFilter } from './http/refusalFilter';
 import { ShapePipe } from './http/shapePipe';
 import { SearchModule } from './search/search.module';
@@ -42,7 +45,10 @@ export class AppModule {
         LogModule,
         EventsModule,
         CalculationModule,
+        OutboxModule,
+        ListsModule,
         WriteModule,
+        ListPlaceModule,
         WorkbooksModule,
         SheetsModule,
         SearchModule,

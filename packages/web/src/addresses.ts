@@ -17,6 +17,13 @@ export const addresses = {
   /** A record opened at the desk of a form. */
   record: (workbookId: string, formId: string, recordId: string) =>
     `/workbooks/${workbookId}/forms/${formId}?record=${encodeURIComponent(recordId)}`,
+  lists: (workbookId: string) => `/workbooks/${workbookId}/lists`,
+  list: (workbookId: string, sheetId: string, columnId: string) =>
+    `/workbooks/${workbookId}/lists/${sheetId}/${columnId}`,
+  /** What a column holds, value by value. */
+  values: (workbookId: string, sheetId: string, columnId: string) =>
+    `/workbooks/${workbookId}/values/${sheetId}/${columnId}`,
+  outbox: (workbookId: string) => `/workbooks/${workbookId}/outbox`,
   history: (workbookId: string) => `/workbooks/${workbookId}/history`,
   bin: (workbookId: string) => `/workbooks/${workbookId}/bin`,
   bringIn: (workbookId?: string) =>

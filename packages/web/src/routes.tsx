@@ -32,6 +32,10 @@ const BringInPage = place(
 const ContentsPage = place(() => import('./workbooks/ContentsPage'), 'ContentsPage');
 const HistoryPage = place(() => import('./history/HistoryPage'), 'HistoryPage');
 const BinPage = place(() => import('./history/BinPage'), 'BinPage');
+const ListsPage = place(() => import('./lists/ListsPage'), 'ListsPage');
+const ListPage = place(() => import('./lists/ListPage'), 'ListPage');
+const ValuesPage = place(() => import('./lists/ValuesPage'), 'ValuesPage');
+const OutboxPage = place(() => import('./lists/OutboxPage'), 'OutboxPage');
 const AddSheetPage = place(() => import('./workbooks/AddSheetPage'), 'AddSheetPage');
 const SheetPage = place(
   withPhones(() => import('./sheet/SheetPage')),
@@ -60,6 +64,11 @@ export function Places() {
             <Route path="workbooks/:workbookId">
               <Route index Component={ContentsPage} />
               <Route path="bring-in" Component={BringInPage} />
+
+              <Route path="lists" Component={ListsPage} />
+              <Route path="lists/:sheetId/:columnId" Component={ListPage} />
+              <Route path="values/:sheetId/:columnId" Component={ValuesPage} />
+              <Route path="outbox" Component={OutboxPage} />
               <Route path="history" Component={HistoryPage} />
               <Route path="bin" Component={BinPage} />
               <Route path="add-sheet" Component={AddSheetPage} />

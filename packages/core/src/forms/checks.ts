@@ -152,8 +152,9 @@ function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
     checks.push({ strictness: 'refuse', code: 'nothingPasses', blockId });
   if (isOpenScale(block, column)) checks.push({ strictness: 'refuse', code: 'openScale', blockId });
   if (kindOf(column).typing !== 'choice') return checks;
-  const { choices = [], own, separator } = column.settings;
-  if (choices.length === 0 && own === undefined) {
+  const { choices = [], list, own, separator } = column.settings;
+  // What is fed may have nothing to offer yet.
+  if (choices.length === 0 && !list && own === undefined) {
     checks.push({ strictness: 'refuse', code: 'emptyList', blockId, columnId: column.id });
   }
   const sign = separatorSign(separator);

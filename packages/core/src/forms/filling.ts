@@ -1,4 +1,5 @@
 import type { ReadingContext } from '../kinds';
+import { narrowingDoubt } from '../lists';
 import {
   inTheWay,
   isTyped,
@@ -143,7 +144,8 @@ export function fill<F>(
     if (needed) required.add(id);
     if (awaited.has(column.id)) continue;
     const { value, doubts } = judgedAs(input, text);
-    const obstacle = inTheWay(doubts, entered.meant?.has(id));
+    const narrowing = narrowingDoubt(column, value, all, form.columns, context);
+    const obstacle = inTheWay(narrowing ? [...doubts, narrowing] : doubts, entered.meant?.has(id));
     if (obstacle) {
       put(obstacle);
       refused.add(column.id);

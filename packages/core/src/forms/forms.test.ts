@@ -39,7 +39,11 @@ import {
 const locale = localeFacts('en-GB');
 const context = { locale, now: readIsoMoment('2026-11-25T09:30') ?? 0 };
 const moment = { locale, now: () => context.now };
-const column = (id: string, kind: KindId, settings: Column['settings'] = {}): Column => ({
+const column = (
+  id: string,
+  kind: KindId,
+  settings: Omit<Column<string>['settings'], 'formula'> = {},
+): Column<string> => ({
   id,
   heading: id,
   kind,
@@ -47,7 +51,7 @@ const column = (id: string, kind: KindId, settings: Column['settings'] = {}): Co
 });
 /** Columns that carry formulas as people write them. @param formulas by column id */
 const carrying = (
-  all: readonly Column[],
+  all: readonly Column<string>[],
   formulas: Readonly<Record<string, string>> = {},
 ): Column<string>[] =>
   all.map(({ settings, ...each }) => {
@@ -588,7 +592,7 @@ test('what holds the same as before is the same as before, and nothing else is',
 test.each<
   [
     says: string,
-    columns: Column[],
+    columns: Column<string>[],
     blocks: Partial<FieldBlock>[],
     formulas: Record<string, string>,
     told: string[],

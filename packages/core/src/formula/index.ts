@@ -24,6 +24,14 @@ export {
   type LimitsProblem,
   readLimits,
 } from './limits';
+export {
+  bindList,
+  type BoundList,
+  listWriter,
+  sourceColumn,
+  sourceKind,
+  sourceSheet,
+} from './listFormulas';
 export { Condition, orderingsIn } from './outcomes';
 export {
   bindFormula,

@@ -6,7 +6,7 @@ import type { Reference } from './references/reference';
 /** How a formula's result is best shown: a kind, with the settings of the column it comes from. */
 export interface ShownAs {
   readonly kind: KindId;
-  readonly settings: ColumnSettings;
+  readonly settings: ColumnSettings<never>;
 }
 
 const DATES = ['DATE', 'TODAY', 'EDATE', 'EOMONTH', 'WORKDAY'];
@@ -104,16 +104,15 @@ function kindOfReference(reference: Reference, directory: Directory): ShownAs | 
   const { row } = place;
   if (row.at === 'row' && row.part === 'top') {
     const cell = grid.sheet.rows.get(row.id)?.cells[place.column.id];
-    return cell?.kind ? carried({ kind: cell.kind, settings: cell.settings ?? {} }) : null;
+    return cell?.kind ? carried(shownBy({ kind: cell.kind, settings: cell.settings ?? {} })) : null;
   }
   const column = grid.column(place.column.id);
   return column ? carried(shownBy(column)) : null;
 }
 
-function shownBy({ kind, settings }: Column): ShownAs {
-  return kind === 'writtenAt'
-    ? { kind: 'moment', settings }
-    : { kind: settings.shownAs ?? kind, settings };
+function shownBy({ kind, settings }: Pick<Column, 'kind' | 'settings'>): ShownAs {
+  const { formula: _formula, list: _list, ...look } = settings;
+  return { kind: kind === 'writtenAt' ? 'moment' : (look.shownAs ?? kind), settings: look };
 }
 
 /** Kinds that a result takes over, with how they are shown and nothing else. */
@@ -124,6 +123,6 @@ function carried({ kind, settings }: ShownAs): ShownAs | null {
     kind,
     settings: JSON.parse(
       JSON.stringify({ decimals, grouping, percent, currency, datePattern }),
-    ) as ColumnSettings,
+    ) as ColumnSettings<never>,
   };
 }

@@ -1,19 +1,41 @@
-import { read, refuse, type Reading, quote, type Sentences } from '../values';
-import type { Column, Kind } from './kind';
+import {
+  doubted,
+  isErrorValue,
+  quote,
+  read,
+  refuse,
+  type CellValue,
+  type LocaleFacts,
+  type Problem,
+  type Reading,
+  type Sentences,
+  type Strictness,
+} from '../values';
+import { date } from './date';
+import type { Column, Kind, KindId, ReadingContext } from './kind';
+import type { ChoiceValue, ListSettings } from './list';
+import { moment } from './moment';
 import { joinChoices, splitChoices } from './several';
 import { showPlain } from './showPlain';
+import { time } from './time';
 
 declare module '../values/problem' {
   interface Problems {
     notAChoice: { readonly text: string; readonly near: string | null };
+    leftTheList: { readonly text: string };
+    severalMeant: { readonly text: string; readonly values: readonly string[] };
   }
 }
 
-export const CHOICE_SENTENCES: Sentences<'notAChoice'> = {
+export const CHOICE_SENTENCES: Sentences<'notAChoice' | 'leftTheList' | 'severalMeant'> = {
+  leftTheList: ({ text }) =>
+    `${quote(text)} has just left the list. Pick another, or keep it if it is meant.`,
   notAChoice: ({ text, near }) =>
     near === null
       ? `${quote(text)} is not one of the choices. Pick one from the list.`
       : `${quote(text)} is not one of the choices. Did you mean ${quote(near)}?`,
+  severalMeant: ({ text, values }) =>
+    `${quote(text)} is the name of ${values.length}: ${values.slice(0, 5).map(quote).join(', ')}. Pick one from the list.`,
 };
 
 /** Letters, figures and signs of ASCII, with single spaces between them. */
@@ -49,19 +71,74 @@ function findChoice(typed: string, column: Column, asWritten: boolean): string |
  * A typed text as a choice: as the list writes it, or an answer of one's own where the column
  * takes those, with the column's mark before it.
  */
-function readChoice(typed: string, column: Column, asWritten = false): Reading {
+function readChoice(typed: string, column: Column, context: ReadingContext): Reading {
+  const { asWritten = false } = context;
+  if (column.settings.list) return readListed(typed, column, column.settings.list, context);
   const choice = findChoice(typed, column, asWritten);
   if (choice !== undefined) return read(choice);
   const { own } = column.settings;
-  if (own !== undefined) {
-    const text = ownText(typed.trim(), column) ?? typed.trim();
-    // A mark alone says that something else is meant, and not what.
-    return text === '' ? read(null) : read(`${own}${text}`);
-  }
+  if (own !== undefined) return ownAnswer(typed, own, column);
   const folded = foldText(typed);
   const begun = (column.settings.choices ?? []).find((each) => foldText(each).startsWith(folded));
   return refuse({ code: 'notAChoice', text: typed.trim(), near: begun ?? null });
 }
+
+/** A typed text as an item of the list that feeds the column. */
+function readListed(
+  typed: string,
+  column: Column,
+  { strictness }: ListSettings<unknown>,
+  { listed, held, locale, asWritten = false }: ReadingContext,
+): Reading {
+  const text = typed.trim();
+  const list = listed?.(column.id);
+  // Where the list is not at hand it is held against it later, or was before.
+  if (!list) return read(text);
+  const before = held?.[column.id] ?? null;
+  if (isStillHeld(text, before, column, locale)) return read(before);
+  const meant = list.meant(text, asWritten);
+  const [item] = meant;
+  if (item && meant.length === 1) return read(item.value);
+  const { own } = column.settings;
+  if (own !== undefined && !item) return ownAnswer(text, own, column);
+  const left = item ? undefined : list.gone(text);
+  if (left) return doubted(left.value, { code: 'leftTheList', text: left.label }, strictness);
+  const problem: Problem = item
+    ? { code: 'severalMeant', text, values: meant.map((each) => each.text) }
+    : { code: 'notAChoice', text, near: list.near(text) };
+  return strictness === undefined ? refuse(problem) : doubted(text, problem, strictness);
+}
+
+/** Whether a text is what the record holds already: a value that left its list may stay. */
+function isStillHeld(
+  text: string,
+  before: CellValue,
+  column: Column,
+  locale: LocaleFacts,
+): before is ChoiceValue {
+  if (before === null || isErrorValue(before)) return false;
+  if (column.kind === 'oneChoice') return text === showChoice(before, column, locale);
+  return splitChoices(String(before), column.settings.separator).includes(text);
+}
+
+function ownAnswer(typed: string, own: string, column: Column): Reading {
+  const text = ownText(typed.trim(), column) ?? typed.trim();
+  // A mark alone says that something else is meant, and not what.
+  return text === '' ? read(null) : read(`${own}${text}`);
+}
+
+/** A value of a list, shown as its source shows it. */
+function showChoice(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string {
+  const show = typeof value === 'number' ? SHOWN[column.settings.shownAs ?? 'text'] : undefined;
+  return (show ?? showPlain)(value, column, locale);
+}
+
+/** Kinds of sources whose numbers are shown as something else. */
+const SHOWN: Readonly<Partial<Record<KindId, Kind['show']>>> = {
+  date: date.show,
+  time: time.show,
+  moment: moment.show,
+};
 
 /** What is behind the column's mark of answers of one's own; `null` for one of its choices. */
 export function ownText(text: string, column: Column): string | null {
@@ -99,9 +176,9 @@ export const oneChoice: Kind = {
   holds: 'string',
   usualLength: 14,
   tail: 'choices',
-  read: (typed, column, { asWritten }) =>
-    typed.trim() === '' ? read(null) : readChoice(typed, column, asWritten),
-  show: showPlain,
+  read: (typed, column, context) =>
+    typed.trim() === '' ? read(null) : readChoice(typed, column, context),
+  show: showChoice,
 };
 
 /** Any number of the column's choices in one cell, in the order they were given. */
@@ -114,16 +191,20 @@ export const severalChoices: Kind = {
   holds: 'string',
   usualLength: 20,
   tail: 'choices',
-  read(typed, column, { asWritten }) {
+  read(typed, column, context) {
     const chosen: string[] = [];
     const { separator } = column.settings;
+    let last: { doubt: Problem; strictness: Exclude<Strictness, 'refuse'> } | null = null;
     for (const part of splitChoices(typed, separator)) {
-      const reading = readChoice(part, column, asWritten);
+      const reading = readChoice(part, column, context);
       if (!reading.ok) return reading;
-      const choice = String(reading.value ?? '');
+      const { value, doubt, strictness } = reading;
+      if (doubt) last = { doubt, strictness: strictness ?? 'ask' };
+      const choice = value === null ? '' : showChoice(value, column, context.locale);
       if (choice !== '' && !chosen.includes(choice)) chosen.push(choice);
     }
-    return read(chosen.length === 0 ? null : joinChoices(chosen, separator));
+    const joined = chosen.length === 0 ? null : joinChoices(chosen, separator);
+    return last ? doubted(joined, last.doubt, last.strictness) : read(joined);
   },
   show: showPlain,
 };

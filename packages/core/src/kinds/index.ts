@@ -3,6 +3,7 @@ export { fileIdOf, fileNameOf, fileText } from './file';
 export {
   type Column,
   type ColumnSettings,
+  type GivenSettings,
   KIND_IDS,
   type KindId,
   mapColumn,
@@ -12,6 +13,15 @@ export {
   type Tail,
   type WrittenFacts,
 } from './kind';
+export {
+  type ChoiceValue,
+  LIST_ORDERS,
+  type Listed,
+  type ListItem,
+  type ListOrder,
+  type ListSettings,
+  mapList,
+} from './list';
 export { USUAL_CURRENCY } from './money';
 export {
   formatRunningNumber,

@@ -1,5 +1,6 @@
 import type { NumberFormat } from '../format';
-import type { CellValue, LocaleFacts, Reading } from '../values';
+import type { Cells, CellValue, LocaleFacts, Reading } from '../values';
+import { mapList, type Listed, type ListSettings } from './list';
 
 export const KIND_IDS = [
   'text',
@@ -33,6 +34,8 @@ export type Typing = 'line' | 'number' | 'date' | 'time' | 'yesNo' | 'choice' | 
 export interface ColumnSettings<F = unknown> extends NumberFormat {
   /** The choices of a choice column, in the order they are offered. */
   readonly choices?: readonly string[];
+  /** What feeds the choices, where they are not typed. */
+  readonly list?: ListSettings<F>;
   /** Whether answers beside the choices are taken, and what is put before them to tell them apart. */
   readonly own?: string;
   /** What stands between several choices in one cell; `; ` where it says nothing. */
@@ -47,13 +50,16 @@ export interface ColumnSettings<F = unknown> extends NumberFormat {
   readonly datePattern?: string;
   /** Whose phone numbers may be typed without a country code: ISO 3166-1, two letters. */
   readonly country?: string;
-  /** Of a computed column or cell: the kind its values are shown as. */
+  /** Of a computed column or cell, and of choices that are fed: the kind its values are shown as. */
   readonly shownAs?: KindId;
   /** Of a computed column: its formula, the same for every record. */
   readonly formula?: F;
   /** Whether its values follow at once from what they are computed of; else as of writing. */
   readonly follows?: boolean;
 }
+
+/** Settings as people give them: a formula has a way of its own, a list is told by its texts. */
+export type GivenSettings = Omit<ColumnSettings<string>, 'formula'>;
 
 /**
  * A column of a record block. Its id is permanent: heading and place may change. `F` is the formula
@@ -66,18 +72,29 @@ export interface Column<F = unknown> {
   readonly settings: ColumnSettings<F>;
 }
 
-/** The same column with its formula written in another way. */
-export function mapColumn<F, G>(column: Column<F>, write: (formula: F) => G): Column<G> {
-  const { formula, ...settings } = column.settings;
+/**
+ * The same column with its formulas written in another way.
+ *
+ * @param write is given the source too for what a list says of a row of it
+ */
+export function mapColumn<F, G>(
+  column: Column<F>,
+  write: (formula: F, source?: F) => G,
+): Column<G> {
+  const { formula, list, ...settings } = column.settings;
   return {
     ...column,
-    settings: formula === undefined ? settings : { ...settings, formula: write(formula) },
+    settings: {
+      ...settings,
+      ...(formula !== undefined && { formula: write(formula) }),
+      ...(list && { list: mapList(list, write) }),
+    },
   };
 }
 
-/** A column without the formula it carries. */
+/** A column without the formula it carries, and without what feeds its choices. */
 export function withoutFormula(column: Column): Column<never> {
-  const { formula: _formula, ...settings } = column.settings;
+  const { formula: _formula, list: _list, ...settings } = column.settings;
   return { ...column, settings };
 }
 
@@ -91,6 +108,10 @@ export interface ReadingContext {
    * a bare `24` is no day, `ab3` no AB-03.
    */
   readonly asWritten?: boolean;
+  /** The list that feeds a column's choices, by its id; nothing where it is not at hand. */
+  readonly listed?: (columnId: string) => Listed | undefined;
+  /** What a record holds that is being changed, by column id: a choice that is gone may stay. */
+  readonly held?: Cells | null;
 }
 
 /** What Varn fills in when a record is written. */
@@ -129,7 +150,7 @@ export interface Kind {
   /** Reads typed text into a value to store. */
   read(text: string, column: Column, context: ReadingContext): Reading;
   /** Writes a stored value as people read it, and as `read` reads it back. */
-  show(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string;
+  readonly show: (value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts) => string;
   /** Writes it by the column's format, where that is another way; it may not read back. */
   format?(value: Exclude<CellValue, null>, column: Column, locale: LocaleFacts): string;
 }

@@ -1,4 +1,5 @@
 import { isCurrency } from '../format';
+import { LIST_ORDERS, type ListSettings } from './list';
 import { KIND_IDS, type Column, type ColumnSettings, type KindId } from './kind';
 
 /** The longest name people give: of a column, a choice, a form. */
@@ -26,6 +27,50 @@ const listOf = (most: number, says: string, holds: Bound['holds']): Bound => ({
 });
 const yesOrNo: Bound = { says: 'yes or no', holds: (value) => typeof value === 'boolean' };
 
+const isTrue = (value: unknown): boolean => value === true;
+const LONGEST_SOURCE = 2000;
+const MOST_PARTS = 20;
+const formula = textTo(LONGEST_SOURCE).holds;
+
+/** Each of the names that a list may have with what it holds. */
+const LIST_PARTS: Readonly<Record<keyof ListSettings, Bound['holds']>> = {
+  source: (value) => formula(value) && value !== '',
+  label: formula,
+  second: formula,
+  where: formula,
+  narrowed: listOf(MOST_PARTS, '', isTied('by')).holds,
+  fills: listOf(MOST_PARTS, '', isTied('from')).holds,
+  order: (value) => LIST_ORDERS.some((each) => each === value),
+  first: listOf(1000, '', textTo(LONGEST_NAME).holds).holds,
+  exact: isTrue,
+  recent: isTrue,
+  adds: isTrue,
+  strictness: (value) => value === 'ask' || value === 'note',
+};
+
+const isPlainObject = (value: unknown): value is Readonly<Record<string, unknown>> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** Something of the source's row that is tied to a column. */
+function isTied(name: string): Bound['holds'] {
+  return (value) =>
+    isPlainObject(value) &&
+    Object.keys(value).length === 2 &&
+    formula(value[name]) &&
+    textTo(LONGEST_NAME).holds(value['columnId']);
+}
+
+function isList(value: unknown): boolean {
+  return (
+    isPlainObject(value) &&
+    'source' in value &&
+    Object.entries(value).every(
+      ([name, part]) =>
+        Object.hasOwn(LIST_PARTS, name) && LIST_PARTS[name as keyof ListSettings](part),
+    )
+  );
+}
+
 /** What people may set of a column. A formula has a way of its own. */
 const BOUNDS: Readonly<Record<Exclude<keyof ColumnSettings, 'formula'>, Bound>> = {
   choices: listOf(
@@ -33,6 +78,7 @@ const BOUNDS: Readonly<Record<Exclude<keyof ColumnSettings, 'formula'>, Bound>> 
     `texts of at most ${LONGEST_NAME} characters`,
     textTo(LONGEST_NAME).holds,
   ),
+  list: { says: 'a list with a source', holds: isList },
   own: textTo(40),
   separator: {
     says: 'a text of 1 to 10 characters',
@@ -98,8 +144,8 @@ const TAKEN: Readonly<Record<KindId, readonly Setting[]>> = {
   time: DATED,
   moment: DATED,
   yesNo: ['key'],
-  oneChoice: ['choices', 'own', 'key'],
-  severalChoices: ['choices', 'own', 'separator'],
+  oneChoice: ['choices', 'list', 'own', 'key', 'shownAs'],
+  severalChoices: ['choices', 'list', 'own', 'separator', 'shownAs'],
   email: ['key'],
   phone: ['country', 'key'],
   webAddress: ['key'],

@@ -34,6 +34,12 @@ function showComputed(
  * Whether a stored value is of its column's kind. Text that could not be read when a file was
  * brought in is kept as text and marked.
  */
-export function isOfKind(value: CellValue, column: Pick<Column, 'kind'>): boolean {
-  return value === null || kindOf(column).holds === 'any' || typeof value === kindOf(column).holds;
+export function isOfKind(
+  value: CellValue,
+  column: Pick<Column, 'kind'> & Partial<Pick<Column, 'settings'>>,
+): boolean {
+  if (value === null || kindOf(column).holds === 'any') return true;
+  // What is fed is stored as its source holds it.
+  if (column.settings?.list && !isErrorValue(value)) return true;
+  return typeof value === kindOf(column).holds;
 }

@@ -1,32 +1,24 @@
 import { isPlainId } from '../forms';
 import { KIND_IDS, kindOf, LONGEST_NAME } from '../kinds';
-import type { LineDraft, LineEntry } from './line';
-import { isQuoted, plainOrQuoted, quoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
+import type { Attribute, LineDraft, LineEntry } from './line';
+import { LIST_ATTRIBUTES } from './lists';
+import {
+  formulaPiece,
+  isQuoted,
+  plainOrQuoted,
+  quoted,
+  splitAt,
+  trimmed,
+  unquoted,
+  type Piece,
+} from './pieces';
 import { readPhrase, phraseOf } from './phrases';
 import { OutlineError } from './problem';
-
-/** Something a line can say of its field behind the kind. */
-interface Attribute {
-  /** The words it begins with. */
-  readonly words: string;
-  /** What else people begin it with. */
-  readonly also?: readonly string[];
-  /** Brings what stands behind the words into the draft. */
-  read(rest: Piece, draft: LineDraft): void;
-  /** How it is written, or `null` where there is nothing to say. */
-  write(entry: LineEntry): string | null;
-}
 
 const isPlainValue = (text: string): boolean => !/[,(){}=']/.test(text);
 
 /** A value that is written in quotes only where it has to be. */
 const value = (text: string): string => plainOrQuoted(text, isPlainValue);
-
-/** A formula as a piece of a line: in brackets where a comma would end it. */
-export function formulaPiece(formula: string): string {
-  const [first = { text: '' }, ...more] = splitAt({ text: formula, at: 0 }, ',');
-  return more.length > 0 ? `(${formula})` : first.text.replace(/\s*[\n\r]+\s*/g, ' ');
-}
 
 export function readFormula(rest: Piece, word: string): string {
   const text = rest.text.replace(/^=/, '').trim();
@@ -106,6 +98,7 @@ export function readFileId({ text, at }: Piece): string {
 
 /** In the order they are written. */
 export const ATTRIBUTES: readonly Attribute[] = [
+  ...LIST_ATTRIBUTES,
   {
     words: 'own answer',
     also: ['or another', 'other allowed'],
@@ -376,7 +369,8 @@ export const ATTRIBUTES: readonly Attribute[] = [
     },
     write: ({ column }) => {
       const { shownAs } = column.settings;
-      return shownAs === undefined
+      // Of choices it is told by what feeds them.
+      return shownAs === undefined || column.settings.list
         ? null
         : `gives ${phraseOf({ ...column, kind: shownAs }, undefined)}`;
     },

@@ -3,6 +3,7 @@ import { foldText, kindOf, type Column } from '../kinds';
 import type { LineDraft } from './line';
 import type { PieceProblem } from './problem';
 import type { OutlineGround } from './ground';
+import { tiedList } from './lists';
 
 type Tell = (problem: PieceProblem, line: number | undefined, at: number) => void;
 
@@ -56,7 +57,7 @@ export class LineColumns {
    */
   columnFor(
     heading: string,
-    { kind, settings, formula, shape }: LineDraft,
+    { kind, settings, list, formula, shape }: LineDraft,
     kindAt: number,
     line?: number,
   ): Column<string> {
@@ -74,7 +75,12 @@ export class LineColumns {
     const id = known?.id ?? this.ground.newId();
     const { formula: held, ...before } = known?.settings ?? {};
     const written = formula !== undefined && formula !== bareFormula(held ?? '') ? formula : held;
-    const said = inSheet ? { ...before, ...wanted.settings } : wanted.settings;
+    // Choices are typed or fed.
+    const { choices: _typed, ...unfed } = before;
+    const { list: _fed, ...typed } = before;
+    const rest = list ? unfed : wanted.settings.choices ? typed : before;
+    const fed = list && shape !== 'boxes' ? { list: tiedList(list, this.idOf) } : {};
+    const said = { ...(inSheet ? rest : {}), ...wanted.settings, ...fed };
     const column: Column<string> = {
       ...(inSheet ? known : { id, heading, kind: wanted.kind }),
       settings: written === undefined ? said : { ...said, formula: written },
@@ -85,6 +91,21 @@ export class LineColumns {
     }
     return column;
   }
+
+  /** Ties lists to columns that stood on later lines. */
+  tieLists(): void {
+    for (const [id, column] of this.planned) {
+      const { list } = column.settings;
+      if (!list) continue;
+      this.planned.set(id, {
+        ...column,
+        settings: { ...column.settings, list: tiedList(list, this.idOf) },
+      });
+    }
+  }
+
+  /** The id of the column that is called so; what it is called where there is none. */
+  private readonly idOf = (heading: string): string => this.called(heading)?.id ?? heading;
 
   private know(column: Column<string>): void {
     this.byHeading.set(column.heading, column);

@@ -3,6 +3,7 @@ import { refuseOutOfBounds } from './bounds';
 import type { LineDraft } from './line';
 import { cut, splitAt, trimmed, unquoted, type Piece } from './pieces';
 import { nearest, nearestPhrase, readPhrase } from './phrases';
+import { readSource } from './lists';
 import { OutlineError } from './problem';
 import { readChoices, readStretch, readTail } from './tails';
 
@@ -57,7 +58,8 @@ class DraftReader {
     if (often) Object.assign(draft.line, { shape: 'repeated', times: Number(often[1]) });
     const { behind } = draft;
     let next = 1;
-    if (draft.listsChoices && behind.text !== '' && !behind.text.startsWith('(')) {
+    const isTyped = !behind.text.startsWith('(') && readSource(behind) === null;
+    if (draft.listsChoices && behind.text !== '' && isTyped) {
       // A list without brackets goes on to the first word that says something else.
       const choices = [unquoted(behind.text)];
       for (; next < pieces.length; next += 1) {

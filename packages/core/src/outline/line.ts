@@ -6,7 +6,8 @@ import type {
   Limits,
   StartingValue,
 } from '../forms';
-import type { Column, ColumnSettings, KindId } from '../kinds';
+import type { Piece } from './pieces';
+import type { Column, ColumnSettings, KindId, ListSettings } from '../kinds';
 
 type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
 
@@ -17,6 +18,8 @@ export interface LineDraft {
   readonly settings: Writable<ColumnSettings<never>>;
   readonly details: Writable<ControlDetails>;
   readonly field: Writable<Omit<FieldSettings, 'control' | 'details' | 'label'>>;
+  /** What feeds its choices; columns in it are told by their headings. */
+  list?: Writable<ListSettings>;
   heading?: string;
   formula?: string;
   shownWhen?: string;
@@ -28,6 +31,8 @@ export interface LineDraft {
 /** What is said of a field, as it is written down. */
 export interface LineEntry {
   readonly column: Column<string>;
+  /** The heading of another column of the sheet, by its id. */
+  readonly headingOf: (columnId: string) => string;
   readonly control: ControlId | undefined;
   readonly details: ControlDetails;
   readonly field: FieldSettings;
@@ -38,4 +43,16 @@ export interface LineEntry {
   readonly heading: string | undefined;
   readonly shape: GroupShape | undefined;
   readonly times: number | undefined;
+}
+
+/** Something a line can say of its field behind the kind. */
+export interface Attribute {
+  /** The words it begins with. */
+  readonly words: string;
+  /** What else people begin it with. */
+  readonly also?: readonly string[];
+  /** Brings what stands behind the words into the draft. */
+  read(rest: Piece, draft: LineDraft): void;
+  /** How it is written, or `null` where there is nothing to say. */
+  write(entry: LineEntry): string | null;
 }

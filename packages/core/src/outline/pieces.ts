@@ -82,3 +82,9 @@ function split({ text, at }: Piece, sign: string, apostrophes: boolean): Piece[]
   pieces.push({ text: text.slice(from), at: at + from });
   return pieces;
 }
+
+/** A formula as a piece of a line: in brackets where a comma would end it. */
+export function formulaPiece(formula: string): string {
+  const [first = { text: '' }, ...more] = splitAt({ text: formula, at: 0 }, ',');
+  return more.length > 0 ? `(${formula})` : first.text.replace(/\s*[\n\r]+\s*/g, ' ');
+}

@@ -1,6 +1,14 @@
 import type { Block, PictureSize, Tone } from '../forms';
-import { formulaPiece, readFileId, readFormula } from './attributes';
-import { plainOrQuoted, quoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
+import { readFileId, readFormula } from './attributes';
+import {
+  formulaPiece,
+  plainOrQuoted,
+  quoted,
+  splitAt,
+  trimmed,
+  unquoted,
+  type Piece,
+} from './pieces';
 import { OutlineError } from './problem';
 
 /** The words lines begin with that are no fields. A label that is one of them stands in quotes. */

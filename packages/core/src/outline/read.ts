@@ -60,6 +60,7 @@ function readLine(text: string, reading: Reading): void {
 /** What all lines came to. */
 function readingOf(reading: Reading): OutlineReading {
   const { columns, blocks, settings, name, problems } = reading;
+  columns.tieLists();
   const after = settings.after && withIds(settings.after, reading, columns.byId());
   return {
     name,

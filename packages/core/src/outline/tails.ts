@@ -1,8 +1,9 @@
 import type { Limits } from '../forms';
 import { fromWire, kindOf, toWire, type KindId, type Tail } from '../kinds';
-import { formulaPiece, readFormula } from './attributes';
+import { readFormula } from './attributes';
 import type { LineDraft, LineEntry } from './line';
-import { plainOrQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
+import { readSource, writeSource } from './lists';
+import { formulaPiece, plainOrQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
 import { OutlineError } from './problem';
 
 /*
@@ -104,11 +105,17 @@ const TAILS: Readonly<Record<Tail, TailForm>> = {
     },
   },
   choices: {
-    read: (piece, { settings }) => {
-      settings.choices = readChoices(piece);
+    read: (piece, draft) => {
+      const source = readSource(piece);
+      if (source === null) draft.settings.choices = readChoices(piece);
+      else draft.list = { source };
     },
     write: ({ column: { settings } }) =>
-      settings.choices ? ` ${writeChoices(settings.choices)}` : '',
+      settings.list
+        ? writeSource(settings.list.source)
+        : settings.choices
+          ? ` ${writeChoices(settings.choices)}`
+          : '',
   },
   country: {
     read: ({ text }, { settings }) => {

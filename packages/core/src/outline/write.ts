@@ -95,13 +95,19 @@ function blockLines(block: Block, columns: TextColumns): string[] {
 const isUsual = (label: string, { heading }: Column): boolean =>
   heading === label && proposedHeading(label) === label;
 
+const headingsOf =
+  (columns: TextColumns): LineEntry['headingOf'] =>
+  (columnId) =>
+    columns.get(columnId)?.heading ?? columnId;
+
 function fieldLine(block: FieldBlock, columns: TextColumns): string[] {
   const column = columns.get(block.columnId);
   if (!column) return [];
   const label = block.label ?? column.heading;
   const heading = isUsual(label, column) ? undefined : column.heading;
   const phrase = phraseOf(column, block.control);
-  return [`${writeLabel(label)}: ${entryText(phrase, block, column, { heading })}`];
+  const headingOf = headingsOf(columns);
+  return [`${writeLabel(label)}: ${entryText(phrase, block, column, { heading, headingOf })}`];
 }
 
 function groupLines(block: GroupBlock, columns: TextColumns): string[] {
@@ -122,7 +128,8 @@ function groupLines(block: GroupBlock, columns: TextColumns): string[] {
     members.every(({ member, column }, n) => {
       return member.label === undefined && isUsual(`${block.label} ${n + 1}`, column);
     });
-  const rest = { shape: as, times: isCounted ? members.length : undefined };
+  const times = isCounted ? members.length : undefined;
+  const rest = { shape: as, times, headingOf: headingsOf(columns) };
   const text = entryText(phrases[as], block, first.column, rest);
   const own = isCounted ? [] : members.map((each) => memberLine(each, block));
   return [`${writeLabel(block.label)}: ${text}`, ...own];
@@ -142,10 +149,16 @@ function entryText(
   phrase: string,
   block: FieldBlock | GroupBlock,
   column: Column<string>,
-  { heading, shape, times }: Partial<Pick<LineEntry, 'heading' | 'shape' | 'times'>>,
+  {
+    headingOf,
+    heading,
+    shape,
+    times,
+  }: Pick<LineEntry, 'headingOf'> & Partial<Pick<LineEntry, 'heading' | 'shape' | 'times'>>,
 ): string {
   const entry: LineEntry = {
     column,
+    headingOf,
     control: block.control,
     details: block.details ?? {},
     field: block,

@@ -21,6 +21,8 @@ export function convertCell(
     value === null ||
     kind.filledBy !== 'people' ||
     kind.typing === 'none' ||
+    // What is fed is stored as its source holds it.
+    (after.settings.list !== undefined && typeof value !== 'string') ||
     (typeof value === 'number' && isOfKind(value, after) && sameMeasure(before, after));
   if (staysAsItIs) return { value, doubts: [] };
   const typed = rewrittenChoices(typedValue(value, before, context.locale), before, after);

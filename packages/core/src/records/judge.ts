@@ -1,4 +1,5 @@
 import { kindOf, type Column, type ReadingContext } from '../kinds';
+import { narrowingDoubt } from '../lists';
 import type { KeyChange } from '../sheet';
 import type { Cells, CellValue, Problem, Sentences, Strictness } from '../values';
 import { takenKeys, type KeyGround } from './keys';
@@ -97,8 +98,8 @@ function readCell(typed: string, column: Column, { context, keepsUnread }: CellG
       ? { value: typed, doubts: [{ problem: reading.problem, strictness: 'note' }] }
       : refused(reading.problem);
   }
-  const { value, doubt } = reading;
-  return { value, doubts: doubt ? [{ problem: doubt, strictness: 'ask' }] : NO_DOUBTS };
+  const { value, doubt, strictness = 'ask' } = reading;
+  return { value, doubts: doubt ? [{ problem: doubt, strictness }] : NO_DOUBTS };
 }
 
 /** Why a value can't be written, or what is to be said of it, and where it was given. */
@@ -140,8 +141,9 @@ export interface JudgedRecord {
 export function judgeRecord(
   given: Readonly<Record<string, Given>>,
   before: Cells | null,
-  { columns, context, checksOf, meant }: RecordGround,
+  { columns, checksOf, meant, ...ground }: RecordGround,
 ): JudgedRecord {
+  const context = { ...ground.context, held: before };
   const cells: Record<string, CellValue> = { ...before };
   const verdicts: Verdict[] = [];
   const taken = new Set<string>();
@@ -161,8 +163,34 @@ export function judgeRecord(
     if (value === null) Reflect.deleteProperty(cells, columnId);
     else cells[columnId] = value;
   }
+  for (const verdict of narrowingVerdicts(taken, cells, columns, context)) {
+    if (verdict.strictness === 'ask' && meant?.has(verdict.columnId)) continue;
+    verdicts.push(verdict);
+    if (isNote(verdict)) continue;
+    taken.delete(verdict.columnId);
+    const value = before?.[verdict.columnId] ?? null;
+    if (value === null) Reflect.deleteProperty(cells, verdict.columnId);
+    else cells[verdict.columnId] = value;
+  }
   const blank = blankVerdict(Object.keys(given), before, cells, verdicts);
   return blank ? { cells, verdicts: [blank], taken: new Set() } : { cells, verdicts, taken };
+}
+
+/** Choices that do not go with the rest of the record, told where something was given. */
+function narrowingVerdicts(
+  taken: ReadonlySet<string>,
+  cells: Cells,
+  columns: RecordGround['columns'],
+  context: ReadingContext,
+): Verdict[] {
+  if (!context.listed) return [];
+  return [...columns.values()].flatMap((column) => {
+    const by = column.settings.list?.narrowed?.map(({ columnId }) => columnId) ?? [];
+    const columnId = [column.id, ...by].find((id) => taken.has(id));
+    if (by.length === 0 || columnId === undefined) return [];
+    const doubt = narrowingDoubt(column, cells[column.id] ?? null, cells, columns, context);
+    return doubt ? [{ fieldId: columnId, columnId, ...doubt }] : [];
+  });
 }
 
 /** A record that would hold nothing is none. */

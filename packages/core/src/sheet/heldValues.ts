@@ -1,7 +1,6 @@
 import { showValue, splitChoices, type Column } from '../kinds';
 import { isErrorValue, type CellValue, type LocaleFacts } from '../values';
 import type { SheetModel } from './sheetModel';
-import { TRIAL_MARK } from './trial';
 
 /** A value a column holds, as it is shown, and in how many records. */
 export interface HeldValue {
@@ -33,7 +32,7 @@ export function* heldValuesIn(
     if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
     if (value === null || isErrorValue(value)) continue;
-    if (model.holdsTrials && model.cellAt(position, TRIAL_MARK) !== null) continue;
+    if (model.isTrialAt(position)) continue;
     counted.set(value, (counted.get(value) ?? 0) + 1);
   }
   const counts = new Map<string, number>();

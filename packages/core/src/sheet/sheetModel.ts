@@ -78,6 +78,11 @@ export class SheetModel {
     return this.columns.has(TRIAL_MARK);
   }
 
+  /** Whether the record at a position was written to try a form. */
+  isTrialAt(position: number): boolean {
+    return this.holdsTrials && this.cellAt(position, TRIAL_MARK) !== null;
+  }
+
   has(id: string): boolean {
     return this.slotOfId.has(id);
   }

@@ -10,6 +10,7 @@ export { type DateOrder, localeFacts, type LocaleFacts } from './locale';
 export { type PartialDate, readPartialDate, writePartialDate } from './partialDate';
 export {
   DATE_EXAMPLES,
+  doubted,
   type Problem,
   read,
   type Reading,

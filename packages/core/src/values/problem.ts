@@ -56,10 +56,18 @@ export type Reading =
       readonly value: string | number | boolean | null;
       /** Allowed, but asked about. */
       readonly doubt?: Problem;
+      /** How much the doubt weighs, where it is not asked about. */
+      readonly strictness?: Exclude<Strictness, 'refuse'>;
     }
   | { readonly ok: false; readonly problem: Problem };
 
 export const read = (value: string | number | boolean | null): Reading => ({ ok: true, value });
+/** A value that there is something to be said of. */
+export const doubted = (
+  value: string | number | boolean | null,
+  doubt: Problem,
+  strictness: Exclude<Strictness, 'refuse'> = 'ask',
+): Reading => ({ ok: true, value, doubt, strictness });
 export const refuse = (problem: Problem): Reading => ({ ok: false, problem });
 
 /** How a date is written, by the order of its parts. */

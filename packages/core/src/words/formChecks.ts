@@ -30,6 +30,7 @@ const STARTS: Readonly<Record<StartingValue['kind'], string>> = {
 
 const SETTINGS: Readonly<Record<keyof ColumnSettings, string>> = {
   choices: 'choices',
+  list: 'a list that feeds its choices',
   own: 'answers beside its choices',
   separator: 'a separator',
   key: 'a key',

@@ -1,5 +1,6 @@
 import { FORM_SENTENCES } from '../forms';
 import { KIND_SENTENCES } from '../kinds';
+import { LIST_SENTENCES } from '../lists';
 import { RECORD_SENTENCES } from '../records';
 import { READING_SENTENCES, type Problem, type Sentences } from '../values';
 
@@ -7,6 +8,7 @@ import { READING_SENTENCES, type Problem, type Sentences } from '../values';
 const SENTENCES: Sentences = {
   ...READING_SENTENCES,
   ...KIND_SENTENCES,
+  ...LIST_SENTENCES,
   ...RECORD_SENTENCES,
   ...FORM_SENTENCES,
 };

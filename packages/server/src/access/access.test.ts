@@ -239,6 +239,43 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => paths.columnValues(sheetId(), 'none'),
     'reader',
   ],
+  ['GET /api/sheets/{sheetId}/lists', () => paths.sheetLists(sheetId()), 'reader'],
+  [
+    'POST /api/sheets/{sheetId}/lists/try',
+    () => paths.tryList(sheetId()),
+    'analyst',
+    () => ({ list: { source: 'SEQUENCE(3)' } }),
+  ],
+  ['GET /api/workbooks/{workbookId}/lists', () => paths.lists(workbookId()), 'clerk'],
+  [
+    'GET /api/sheets/{sheetId}/columns/{columnId}/list',
+    () => paths.list(sheetId(), 'none'),
+    'clerk',
+  ],
+  [
+    'GET /api/sheets/{sheetId}/columns/{columnId}/variants',
+    () => paths.variants(sheetId(), 'none'),
+    'clerk',
+  ],
+  [
+    'POST /api/sheets/{sheetId}/columns/{columnId}/values/count',
+    () => paths.countValues(sheetId(), 'none'),
+    'clerk',
+    () => ({ changes: [{ from: ['a'], to: 'b' }] }),
+  ],
+  [
+    'POST /api/sheets/{sheetId}/columns/{columnId}/values/change',
+    () => paths.changeValues(sheetId(), 'none'),
+    'clerk',
+    () => write({ changes: [{ from: ['a'], to: 'b' }], count: 1 }),
+  ],
+  ['GET /api/workbooks/{workbookId}/outbox', () => paths.outbox(workbookId()), 'reader'],
+  [
+    'POST /api/workbooks/{workbookId}/outbox/read',
+    () => paths.readNotices(workbookId()),
+    'reader',
+    () => ({ ids: ['none'] }),
+  ],
   [
     'POST /api/sheets/{sheetId}/columns/{columnId}/conversion',
     () => paths.conversion(sheetId(), 'none'),

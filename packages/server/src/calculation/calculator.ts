@@ -291,7 +291,7 @@ export class Calculator implements OnModuleDestroy {
   }
 
   private hasFormulas({ id, columns }: SheetFacts): boolean {
-    if (columns.some(({ settings }) => settings.formula)) return true;
+    if (columns.some(({ settings }) => settings.formula ?? settings.list)) return true;
     const rows = this.cache.rowsAtHand(id)?.all() ?? [];
     return rows.some(({ cells }) => Object.values(cells).some(({ formula }) => formula));
   }

@@ -1,6 +1,6 @@
 import {
   mapColumn,
-  writeFormula,
+  listWriter,
   type Calculation,
   type Column,
   type StoredColumn,
@@ -13,9 +13,11 @@ export function writtenColumns(
   calculation: Calculation | null,
 ): Column<string>[] {
   const grid = calculation?.sheet(id);
-  return columns.map((column: StoredColumn) =>
-    mapColumn(column, (formula) =>
-      calculation && grid ? `=${writeFormula(formula, grid, calculation, workbook.locale)}` : '',
-    ),
-  );
+  const write = calculation && grid && listWriter(grid, calculation, workbook.locale);
+  return columns.map((column: StoredColumn) => {
+    const isFed = column.settings.list !== undefined;
+    return mapColumn(column, (formula, source) =>
+      write ? `${isFed ? '' : '='}${write(formula, source)}` : '',
+    );
+  });
 }

@@ -1,4 +1,4 @@
-import { AGREEMENT, STATEMENTS } from './seasonSurvey';
+import { STATEMENTS } from './seasonSurvey';
 
 /** The demo's forms as outlines, each with the sheet it writes into. */
 export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: string }[] = [
@@ -12,9 +12,9 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       Number: running number RW-00000
       Date: date, required, starts today, beside
       Time: time, required, hint "When the bottle was filled", beside
-      River: one of, required
-      Station: one of, required, beside
-      Observer: one of, required, beside
+      River: one of Stations!'River', required
+      Station: one of Stations!'Code', shown with 'Name', narrowed by 'River', fills River, required, beside
+      Observer: one of Volunteers!'Name', sorted, required, beside
       Training: one of, starts = XLOOKUP('Observer';Volunteers!'Name';Volunteers!'Training level';""), beside
       // Readings, in the order in which they are taken
       Water temp: number -2..40, required
@@ -23,11 +23,11 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       Oxygen: number 0..30, beside
       Turbidity: whole number, at least 0
       Nitrate: number, at least 0, beside
-      Weather: one of, beside
-      Flow: one of, beside
+      Weather: one of Choices!A4.., beside
+      Flow: one of Choices!B4.., beside
       message caution: IF('pH'>9;"pH is high. Rinse the meter and read again.";"")
       Meter rinsed before reading: yes/no, column "Meter rinsed"
-      Smell: several of, in a row, beside
+      Smell: several of Choices!C4.., in a row, beside
       Notes: lines, width 7
       Photo: file, only images, up to 10 MB, beside
     `,
@@ -53,8 +53,8 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       form: Lend kit
       look: accent slate
 
-      Borrower: one of, required, width 6
-      Item: one of, required, beside, width 6
+      Borrower: one of Volunteers!'Name', sorted, required, width 6
+      Item: one of Choices!E4.., required, beside, width 6
       Deposit: money, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), hint "From the list of prices"
       Quantity: whole number with steps 1..20, starts "1", by 1, beside
       Total: computed, beside
@@ -95,7 +95,7 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       after: say "Thank you for the season."
 
       heading: The season behind us
-      How far do you agree?: statements of (${AGREEMENT.join(', ')}), required
+      How far do you agree?: statements of Choices!H4.., required
         ${STATEMENTS.map(([heading, statement]) => `${statement}, column "${heading}"`).join('\n        ')}
       Would you stay on for another season?: scale 0..10, ends "on no account" and "gladly", column "Stay"
       In your own words: lines, high 4 lines, column "Words"

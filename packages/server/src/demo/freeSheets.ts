@@ -1,5 +1,6 @@
 import { KIT } from './kitLoans';
 import { FLOW, SMELL, WEATHER } from './samples';
+import { AGREEMENT } from './seasonSurvey';
 import { RIVERS } from './stations';
 
 /** Texts as they are typed into the cells of a sheet, from row 1 and column A on. */
@@ -8,7 +9,7 @@ export type Typed = readonly (readonly string[])[];
 const COLOUR = ['Clear', 'Peaty', 'Milky', 'Green', 'Brown'];
 const heading = 3;
 
-/** The lists that dropdowns are fed from, side by side, with headings in row 3. */
+/** What dropdowns are fed from: a column for each question, side by side, under headings in row 3. */
 export function choicesSheet(): Typed {
   const lists: readonly (readonly [string, readonly string[]])[] = [
     ['Weather', WEATHER],
@@ -18,6 +19,7 @@ export function choicesSheet(): Typed {
     ['Kit', KIT.map(([item]) => item)],
     ['Deposit', KIT.map(([, deposit]) => String(deposit))],
     ['Day', [`=SEQUENCE(31)`]],
+    ['How far do you agree?', AGREEMENT],
   ];
   const rows: string[][] = [['What can be chosen'], []];
   rows.push(lists.map(([name]) => name));

@@ -1,17 +1,18 @@
-import type { ChangeEvent, RecalculatedEvent } from '@varn/contract';
+import type { ChangeEvent } from '@varn/contract';
 import { once } from 'node:events';
 import type { ServerResponse } from 'node:http';
+import type { Signal } from './eventHub';
 
 /** What may wait for one reader, in bytes. A browser that is cut off comes back where it was. */
 const MOST_WAITING = 1024 * 1024;
 
 /** Events as they are sent: made once, for all who are told. */
-const texts = new WeakMap<ChangeEvent | RecalculatedEvent, string>();
+const texts = new WeakMap<ChangeEvent | Signal, string>();
 
-function textOf(event: ChangeEvent | RecalculatedEvent): string {
+function textOf(event: ChangeEvent | Signal): string {
   let text = texts.get(event);
   if (text === undefined) {
-    const head = event.kind === 'recalculated' ? 'event: recalculated' : `id: ${event.seq}`;
+    const head = 'seq' in event ? `id: ${event.seq}` : `event: ${event.kind}`;
     text = `${head}\ndata: ${JSON.stringify(event)}\n\n`;
     texts.set(event, text);
   }
@@ -40,8 +41,8 @@ export class EventStream {
     this.sent = after;
   }
 
-  send(event: ChangeEvent | RecalculatedEvent): void {
-    if (event.kind !== 'recalculated') {
+  send(event: ChangeEvent | Signal): void {
+    if ('seq' in event) {
       if (event.seq <= this.sent) return;
       this.sent = event.seq;
     }

@@ -1,4 +1,4 @@
-import { paths, type ChangeEvent, type RecalculatedEvent } from '@varn/contract';
+import { paths, type ChangeEvent } from '@varn/contract';
 import {
   Controller,
   Get,
@@ -15,7 +15,7 @@ import { Sessions } from '../access/sessions';
 import { Catalog } from '../store/catalog';
 import type { Writer } from '../access/access';
 import { ChangeLog } from '../log/changeLog';
-import { EventHub } from './eventHub';
+import { EventHub, type Signal } from './eventHub';
 import { EventStream } from './eventStream';
 
 /** Someone who missed more than this reads everything anew. */
@@ -24,7 +24,7 @@ const MOST_MISSED = 1000;
 const PAGE = 50;
 const BEAT_MS = 15_000;
 
-type Event = ChangeEvent | RecalculatedEvent;
+type Event = ChangeEvent | Signal;
 
 /** Server-sent events (WHATWG HTML), resumed from the last sequence number seen. */
 @ApiTags('events')

@@ -2,12 +2,17 @@ import {
   plannedColumns,
   bareFormula,
   bindFormula,
+  bindList,
   formulasOf,
+  type ListSettings,
+  listWriter,
+  mapList,
   mapColumn,
   mapFormulas,
   parseFormula,
   resultKind,
   SheetGrid,
+  sourceKind,
   withoutFormula,
   writeFormula,
   type Calculation,
@@ -45,12 +50,24 @@ export class FormFormulas {
       return bound.ok ? bound.formula : { unread: text };
     };
     const bindColumn = (column: Column<string>): Column<FormFormula> =>
-      mapColumn<string, FormFormula>(column, (text) => {
+      mapColumn<string, FormFormula>(column, (text, source) => {
+        if (column.settings.list) return bindPart(column, text, source);
         // One that is in the sheet as it is written keeps what it is tied to, deleted cells too.
         const held = sheet.columnsById.get(column.id)?.settings.formula;
         const written = held && writeFormula(held, home, directory, locale);
         return held && written === bareFormula(text) ? held : bind(text);
       });
+    /** A part of a list, all of whose parts are read at once: one that can't be is told alone. */
+    const bindPart = ({ id }: Column<string>, text: string, source?: string): FormFormula => {
+      const held = sheet.columnsById.get(id)?.settings.list;
+      const written = held && mapList(held, listWriter(home, directory, locale));
+      const kept = held && written && partOf(held, written, text, source);
+      if (kept) return kept;
+      const part = source === undefined ? { source: text } : { source, label: text };
+      const bound = bindList(part, home, directory, locale);
+      if (!bound.ok) return { unread: text };
+      return bound.list.label ?? bound.list.source;
+    };
     return { definition: mapFormulas(definition, bind), columns: columns.map(bindColumn) };
   }
 
@@ -61,12 +78,13 @@ export class FormFormulas {
   async coming(sheet: SheetFacts, { columns }: StoredDraft): Promise<StoredColumn[]> {
     if (columns.length === 0) return [];
     const { directory } = await this.ground(sheet, columns.map(withoutFormula));
-    return columns.map((column) => {
-      const { formula } = column.settings;
+    return columns.map((column): StoredColumn => {
+      const { formula, list, ...settings } = column.settings;
+      if (list) return comingWithList(column, list, directory);
       if (!formula || 'unread' in formula) return withoutFormula(column);
       const shown = resultKind(parseFormula(formula), directory);
       const shownAs = shown ? { ...shown.settings, shownAs: shown.kind } : {};
-      return { ...column, settings: { follows: true, ...shownAs, ...column.settings, formula } };
+      return { ...column, settings: { follows: true, ...shownAs, ...settings, formula } };
     });
   }
 
@@ -76,7 +94,7 @@ export class FormFormulas {
     { definition, columns }: Pick<StoredDraft, 'definition'> & Partial<StoredDraft>,
   ): Promise<WrittenDraft> {
     const planned = columns ?? [];
-    const computes = planned.some(({ settings }) => settings.formula !== undefined);
+    const computes = planned.some(({ settings }) => settings.formula ?? settings.list);
     if (!computes && formulasOf(definition).length === 0) {
       return {
         definition: definition as StoredDefinition & FormDefinition<never>,
@@ -84,12 +102,13 @@ export class FormFormulas {
       };
     }
     const { home, directory } = await this.ground(sheet, planned.map(withoutFormula));
-    const write = (formula: FormFormula): string =>
-      'unread' in formula
-        ? formula.unread
-        : writeFormula(formula, home, directory, sheet.workbook.locale);
+    const writePart = listWriter(home, directory, sheet.workbook.locale);
+    const write = (formula: FormFormula, source?: FormFormula): string => {
+      if ('unread' in formula) return formula.unread;
+      return writePart(formula, source && 'unread' in source ? undefined : source);
+    };
     return {
-      definition: mapFormulas(definition, write),
+      definition: mapFormulas(definition, (formula) => write(formula)),
       columns: planned.map((column) => mapColumn(column, write)),
     };
   }
@@ -113,4 +132,42 @@ export class FormFormulas {
     };
     return { home, directory };
   }
+}
+
+/** The part of a list that is written so, as it is stored. */
+function partOf(
+  held: ListSettings<StoredFormula>,
+  written: ListSettings,
+  text: string,
+  source: string | undefined,
+): StoredFormula | undefined {
+  if (source === undefined) return written.source === text ? held.source : undefined;
+  if (written.source !== source) return undefined;
+  let found: StoredFormula | undefined;
+  const texts: string[] = [];
+  mapList(written, (each) => texts.push(each));
+  let at = 0;
+  mapList(held, (each) => {
+    if (texts[at] === text && each !== held.source) found ??= each;
+    at += 1;
+  });
+  return found;
+}
+
+/** A planned column with a list as it comes into the sheet; a list that can't be read stays out. */
+function comingWithList(
+  column: Column<FormFormula>,
+  list: ListSettings<FormFormula>,
+  directory: Directory,
+): StoredColumn {
+  const unread: string[] = [];
+  const read = mapList(list, (formula): StoredFormula => {
+    if (!('unread' in formula)) return formula;
+    unread.push(formula.unread);
+    return { text: '', references: [] };
+  });
+  const plain = withoutFormula(column);
+  if (unread.length > 0) return plain;
+  const shownAs = sourceKind(read.source, directory);
+  return { ...plain, settings: { ...plain.settings, list: read, ...(shownAs && { shownAs }) } };
 }

@@ -42,6 +42,7 @@ import {
   preparedForm,
 } from '../calculation/formEvaluator';
 import { writtenColumns } from '../calculation/writtenColumns';
+import { Lists } from '../lists/lists';
 import { FormFormulas } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
@@ -86,6 +87,7 @@ export class FormReader {
     private readonly calculator: Calculator,
     private readonly formulas: FormFormulas,
     private readonly store: Store,
+    private readonly lists: Lists,
   ) {}
 
   async show(formId: string): Promise<FormView> {
@@ -132,8 +134,9 @@ export class FormReader {
     const prepared = preparedForm(stored.definition, byId);
     const { workbook } = sheet;
     const model = await this.cache.model(sheet.id);
+    await this.lists.ready(sheet);
     const context = {
-      locale: workbook.locale,
+      ...this.lists.contextOf(sheet),
       now: momentOf(asked, workbook),
       next: (column: Column, pattern: string | undefined) =>
         model.highestNumber(column.id).next(pattern),

@@ -37,6 +37,7 @@ import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { BodyUpTo, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
 import { RecordWriter } from '../write/recordWriter';
+import { ListAdder } from '../listPlace/listAdder';
 import { FormReader } from './formReader';
 import { FormWriter } from './formWriter';
 import { TrialWriter } from './trialWriter';
@@ -49,6 +50,7 @@ export class FormsController {
     private readonly forms: FormWriter,
     private readonly writer: RecordWriter,
     private readonly trials: TrialWriter,
+    private readonly adder: ListAdder,
   ) {}
 
   /** One click: makes a form of every column of a sheet. */
@@ -124,12 +126,14 @@ export class FormsController {
   @BodyUpTo(2048)
   @For('clerk', 'formId')
   @ApiCreatedResponse({ type: Landed })
-  submit(
+  async submit(
     @Param('formId') formId: string,
     @Body() submit: Submit,
     @CurrentPerson() person: Writer,
   ): Promise<Landed> {
-    return this.writer.submit(formId, submit, person);
+    const landed = await this.writer.submit(formId, submit, person);
+    await this.adder.addFrom(landed, person);
+    return landed;
   }
 
   /** Checks a filled form as a submit would, and writes nothing. */

@@ -604,10 +604,8 @@ test('an untouched starting value is computed by the server from the answers tha
     form.sheet.columns.find((each) => each.heading === heading)?.id ?? '';
   const id = (heading: string): string =>
     blocks.find((block) => block.is === 'field' && block.columnId === column(heading))?.id ?? '';
-  const choices = (heading: string): readonly string[] =>
-    form.sheet.columns.find((each) => each.heading === heading)?.settings.choices ?? [];
-  const meter = choices('Item').find((each) => /oxygen/i.test(each)) ?? '';
-  const [borrower = ''] = choices('Borrower');
+  const meter = 'Oxygen meter';
+  const [borrower] = form.last.records.map(({ cells }) => cells[0] as string);
   const noon = Date.UTC(2026, 0, 31, 12);
   const body = {
     writeId: randomUUID(),

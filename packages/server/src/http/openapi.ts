@@ -23,6 +23,7 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
       isTextMap: { type: 'object', additionalProperties: { type: 'string' } },
       isMapOf: { type: 'object' },
       isSettings: { type: 'object' },
+      isListSettings: { type: 'object' },
       isDefinition: { type: 'object' },
       arePlannedColumns: { type: 'array', items: { type: 'object' } },
       isNotBlank: { pattern: '\\S' },

@@ -85,6 +85,17 @@ export class ChangeLog {
     );
   }
 
+  /** What happened in a sheet among the last lines of its workbook, the newest first. */
+  ofSheet(workbookId: string, sheetId: string, looked: number): Promise<Line[]> {
+    const sql = `SELECT * FROM
+      (SELECT * FROM change WHERE workbook_id = ? ORDER BY id DESC LIMIT ?) WHERE sheet_id = ?`;
+    return this.store.reading((database) =>
+      (this.store.statement(database, sql).all(workbookId, looked, sheetId) as ChangeRow[]).map(
+        lineOf,
+      ),
+    );
+  }
+
   /**
    * The writes of a workbook before a sequence number, the newest first: each by its first line and
    * how many it has. At most `looked` are gone through for `most` that are wanted.

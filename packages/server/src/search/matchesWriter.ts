@@ -24,9 +24,10 @@ import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
+import { Lists } from '../lists/lists';
 import { ChangeLog } from '../log/changeLog';
 import { SheetReader } from '../sheets/sheetReader';
-import { contextOf, viewPositions } from '../sheets/view';
+import { viewPositions } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Pace } from '../turns';
@@ -77,6 +78,7 @@ export class MatchesWriter {
     private readonly calculator: Calculator,
     private readonly path: WritePath,
     private readonly log: ChangeLog,
+    private readonly lists: Lists,
   ) {}
 
   /** What a change of one column would do. @throws Refused 400, 409 */
@@ -204,7 +206,8 @@ export class MatchesWriter {
     column: StoredColumn,
     text: string,
   ): Promise<(slot: number) => JudgedCell> {
-    const ground = { context: contextOf(sheet) };
+    await this.lists.ready(sheet);
+    const ground = { context: this.lists.contextOf(sheet) };
     if (!text.trim().startsWith('=')) {
       const judged = judgeCell({ typed: text }, column, ground);
       return () => judged;

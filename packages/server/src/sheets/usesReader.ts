@@ -4,6 +4,8 @@ import {
   columnLetters,
   formulasOf,
   labelOfBlock,
+  type ListSettings,
+  mapList,
   printSheetName,
   useOf,
   type Deletable,
@@ -71,7 +73,14 @@ export class UsesReader {
     };
     for (const { id, heading, settings } of sheet.columns) {
       const isItself = target.is === 'column' && target.column === id;
-      if (!isItself) note(`${name}!'${heading}'`, settings.formula);
+      if (isItself) continue;
+      note(`${name}!'${heading}'`, settings.formula);
+      const { list } = settings;
+      const use = list && worstIn(list, target, placesOf(sheets));
+      if (use) {
+        const becomes = use === 'lost' ? 'has nothing to offer any more' : 'leaves it out';
+        uses.push({ where: `The list of ${name}!'${heading}'`, becomes });
+      }
     }
     const letters = new Map(
       [...sheet.columns.map(({ id }) => id), ...sheet.looseColumns].map((id, n) => [
@@ -132,6 +141,18 @@ const placesOf =
 /** How a formula is about it: that it is lost counts before that it becomes narrower. */
 function worstOf({ references }: StoredFormula, target: Deletable, placeOf: PlaceOf): Use | null {
   const uses = references.map((reference) => useOf(reference, target, placeOf));
+  return uses.find((use) => use === 'lost') ?? uses.find((use) => use !== null) ?? null;
+}
+
+/** The same of a list: of what feeds it, and of what it says of its rows. */
+function worstIn(
+  list: ListSettings<StoredFormula>,
+  target: Deletable,
+  placeOf: PlaceOf,
+): Use | null {
+  const formulas: StoredFormula[] = [];
+  mapList(list, (formula) => formulas.push(formula));
+  const uses = formulas.map((formula) => worstOf(formula, target, placeOf));
   return uses.find((use) => use === 'lost') ?? uses.find((use) => use !== null) ?? null;
 }
 

@@ -225,6 +225,27 @@ export class Upload {
   @Property({ type: 'integer' }) at!: number;
 }
 
+/** A notice that would be mailed: the outbox keeps it. */
+@Entity({ tableName: 'notice' })
+@Index({ name: 'notice_of_person', properties: ['workbook', 'account', 'at'] })
+export class Notice {
+  @PrimaryKey({ type: 'text' }) id!: string;
+  @ManyToOne(() => Workbook, { deleteRule: 'cascade', index: false }) workbook!: Workbook;
+  /** Whom it is for. */
+  @ManyToOne(() => Account, { deleteRule: 'cascade', index: false }) account!: Account;
+  /** Milliseconds since 1970 UTC. */
+  @Property({ type: 'integer' }) at!: number;
+  @Property({ type: 'text' }) subject!: string;
+  @Property({ type: 'text' }) text!: string;
+  /** Where what it is about stands, in the application. */
+  @Property({ type: 'text', nullable: true }) link: string | null = null;
+  /** What it is about, so that one thing is told of once while it lasts. */
+  @Property({ type: 'text' }) about!: string;
+  /** Whether what it tells of is over. */
+  @Property({ type: 'boolean', default: false }) isOver = false;
+  @Property({ type: 'integer', nullable: true }) readAt: number | null = null;
+}
+
 export const ENTITIES = [
   Account,
   Session,
@@ -240,4 +261,5 @@ export const ENTITIES = [
   RunningNumber,
   Upload,
   KeptQuestion,
+  Notice,
 ];

@@ -180,8 +180,7 @@ const GOOD_ANSWERS = {
 };
 
 /** The same, with an observer of this demo. */
-export function goodAnswers({ sheet }: FormView): Record<string, string> {
-  const observers =
-    sheet.columns.find(({ id }) => id === 'samples.observer')?.settings.choices ?? [];
-  return { ...GOOD_ANSWERS, 'samples.observer': observers[0] ?? '' };
+export function goodAnswers({ sheet, last }: FormView): Record<string, string> {
+  const at = sheet.columns.findIndex(({ id }) => id === 'samples.observer');
+  return { ...GOOD_ANSWERS, 'samples.observer': (last.records[0]?.cells[at] ?? '') as string };
 }

@@ -23,6 +23,7 @@ import { SheetCache } from '../store/sheetCache';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import {
   addExample,
+  boundSettings,
   changedColumn,
   changedRecords,
   computed,
@@ -54,14 +55,16 @@ export class ColumnWriter {
 
   async addColumn(sheetId: string, order: AddColumn, writer: Writer): Promise<void> {
     const { heading, kind, settings = {}, place, formula, follows = true, revision } = order;
-    const calculation = formula === undefined ? null : await this.formulasOf(sheetId);
-    const column: StoredColumn = {
-      id: newId(),
-      heading: heading.trim(),
-      kind: KINDS[kind].id,
-      settings,
-    };
+    const reads = formula !== undefined || settings.list !== undefined;
+    const calculation = reads ? await this.formulasOf(sheetId) : null;
+    const id = newId();
     await this.path.reshape(sheetId, revision, writer, (sheet, site) => {
+      const column: StoredColumn = {
+        id,
+        heading: heading.trim(),
+        kind: KINDS[kind].id,
+        settings: boundSettings(settings, sheet, calculation),
+      };
       refuseTaken(heading, headingsOf(sheet.columns));
       if (!sheet.hasRecords) {
         throw Refused.badRequest('noRecords', 'This sheet has no records, so no headings.');
@@ -86,7 +89,7 @@ export class ColumnWriter {
     writeId: string,
     writer: Writer,
   ): Promise<void> {
-    const computes = planned.some(({ settings }) => settings.formula);
+    const computes = planned.some(({ settings }) => settings.formula ?? settings.list);
     const { workbook } = this.sheetOf(sheetId);
     if (computes) await this.calculator.of(workbook.id);
     const order = {
@@ -127,7 +130,7 @@ export class ColumnWriter {
     change: ColumnChange,
     writer: Writer,
   ): Promise<void> {
-    const calculation = change.formula === undefined ? null : await this.formulasOf(sheetId);
+    const calculation = readsElsewhere(change) ? await this.formulasOf(sheetId) : null;
     await this.path.reshape(sheetId, change.revision, writer, (sheet, site) => {
       const at = sheet.columns.findIndex(({ id }) => id === columnId);
       const before = sheet.columns[at];
@@ -165,10 +168,9 @@ export class ColumnWriter {
   ): Promise<ConversionView> {
     const sheet = this.sheetOf(sheetId);
     const model = await this.cache.model(sheetId);
-    const calculation =
-      change.formula === undefined
-        ? (await this.calculator.settled(sheet.workbook.id)).calculation
-        : await this.formulasOf(sheetId);
+    const calculation = !readsElsewhere(change)
+      ? (await this.calculator.settled(sheet.workbook.id)).calculation
+      : await this.formulasOf(sheetId);
     const before = sheet.columnsById.get(columnId);
     if (!before) throw Refused.notFound('column in this sheet');
     const after = changedColumn(before, sheet, change, calculation);
@@ -255,6 +257,10 @@ export class ColumnWriter {
     return sheet;
   }
 }
+
+/** Whether a change names cells, so that the workbook's formulas are to be at hand. */
+const readsElsewhere = ({ formula, settings }: ColumnChange): boolean =>
+  formula !== undefined || settings?.list !== undefined;
 
 /** A running number without a pattern is written as the highest that the column holds. */
 function numberedLike({ model }: WriteSite, column: StoredColumn): StoredColumn {

@@ -1,6 +1,7 @@
 import type { ColumnChange } from '@varn/contract';
 import {
   bindFormula,
+  bindList,
   convertCell,
   isHeadingFree,
   resultKind,
@@ -9,7 +10,14 @@ import {
   type CellValue,
   type StoredColumn,
   type ColumnSettings,
+  type GivenSettings,
+  isSame,
+  type ListSettings,
+  listWriter,
+  mapList,
   type ReadingContext,
+  sourceKind,
+  type StoredFormula,
 } from '@varn/core';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
@@ -33,6 +41,7 @@ const sameReading = (a: ColumnSettings, b: ColumnSettings): boolean =>
   a.country === b.country &&
   a.separator === b.separator &&
   a.own === b.own &&
+  (a.list === undefined) === (b.list === undefined) &&
   JSON.stringify(a.choices) === JSON.stringify(b.choices);
 
 /** A column as a change makes it. @throws Refused 400 where its formula is none */
@@ -43,7 +52,7 @@ export function changedColumn(
   calculation: Calculation | null,
 ): StoredColumn {
   const { formula: stored, follows: followed, ...looks } = before.settings;
-  const look = settings ?? looks;
+  const look = settings ? boundSettings(settings, sheet, calculation, looks.list) : looks;
   const as = kind ?? before.kind;
   const column: StoredColumn = { ...before, kind: as, settings: look };
   if (as !== 'computed') return column;
@@ -59,6 +68,35 @@ export function changedColumn(
       ...(keeps !== undefined && { follows: keeps }),
     },
   };
+}
+
+/**
+ * Settings with what feeds the choices tied to what it refers to.
+ *
+ * @param held how it was before: written alike, it stays tied to what it was, deleted cells too
+ * @throws Refused 400 where it can't be read
+ */
+export function boundSettings(
+  { list, ...settings }: GivenSettings,
+  sheet: SheetFacts,
+  calculation: Calculation | null,
+  held?: ListSettings<StoredFormula>,
+): ColumnSettings<StoredFormula> {
+  const home = calculation?.sheet(sheet.id);
+  if (!list || !calculation || !home) return settings;
+  const { locale } = sheet.workbook;
+  const written = held && mapList(held, listWriter(home, calculation, locale));
+  const bound = isSame(written, list)
+    ? ({ ok: true, list: held } as const)
+    : bindList(list, home, calculation, locale);
+  if (!bound.ok) {
+    const says = `${bound.text.slice(0, 60)}: ${sayFormulaProblem(bound.problem)}`;
+    throw Refused.badRequest('notAList', says);
+  }
+  if (!bound.list) return settings;
+  const shownAs = sourceKind(bound.list.source, calculation);
+  const { shownAs: _before, choices: _typed, ...rest } = settings;
+  return { ...rest, list: bound.list, ...(shownAs && { shownAs }) };
 }
 
 /** A column with a formula, tied to what it reads. @throws Refused 400 where it is none */

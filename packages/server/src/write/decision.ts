@@ -5,6 +5,7 @@ import type {
   StoredFreeCells,
   StoredFreeRow,
   RangeName,
+  ReadingContext,
   SheetModel,
   StoredRecord,
 } from '@varn/core';
@@ -37,6 +38,8 @@ export interface WriteSite {
   readonly calculation: Calculation | null;
   /** The serial of now in the workbook's zone. */
   readonly now: number;
+  /** How typed texts are read now, held against the lists that feed the sheet's columns. */
+  readonly context: ReadingContext;
   /** Gives a column's next running number. */
   readonly takeNumber: (columnId: string) => number;
 }

@@ -375,13 +375,13 @@ class Edit {
     meant: readonly string[] = [],
     before: Cells | null,
   ): JudgedRecord {
-    const { sheet, now } = this.site;
+    const { sheet, context } = this.site;
     if (Object.keys(answers).some((id) => !sheet.columnsById.has(id))) {
       throw Refused.notFound('column in this sheet');
     }
     const judged = judgeRecord(typedCells(answers), before, {
       columns: sheet.columnsById,
-      context: { locale: sheet.workbook.locale, now },
+      context,
       checksOf: this.notes.checksOf,
       meant: new Set(meant),
     });

@@ -288,8 +288,9 @@ export class RecordWriter {
     const calculation = this.calculator.loaded(sheet.workbook.id);
     const evaluator = calculation && new FormEvaluator(calculation, sheet.id, sheet.columns);
     const context = {
-      locale: sheet.workbook.locale,
+      ...site.context,
       now,
+      held: recordId === '' ? null : site.model.get(recordId).cells,
       next: (column: Column, pattern: string | undefined) =>
         site.model.highestNumber(column.id).next(pattern),
     };
@@ -376,10 +377,10 @@ function changedCells(
   if (ids.some((id) => !site.sheet.columnsById.has(id))) {
     throw Refused.notFound('column in this sheet');
   }
-  const { sheet, now, calculation } = site;
+  const { sheet, context, calculation } = site;
   const { cells, verdicts } = judgeRecord(typedCells(answers), stored.cells, {
     columns: sheet.columnsById,
-    context: { locale: sheet.workbook.locale, now },
+    context,
   });
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
   return withComputed(cells, sheet, calculation);

@@ -253,13 +253,15 @@ function unchanged<C extends object, T extends Revised & { readonly cells: C }>(
 }
 
 /** What was moved, as it is now. @throws Refused 404, 409 */
-function unmoved<T extends Revised & { readonly cells: object }>(
-  line: Revised & { readonly after: object },
+function unmoved<T extends Revised & { readonly cells: object; readonly orderKey: number }>(
+  line: Revised & { readonly after: { readonly orderKey: number } },
   row: T | undefined,
   anyway: boolean,
 ): T {
   if (!row) throw gone();
-  if (row.revision === line.revision || anyway) return row;
+  // One that was removed and put back stands where it stood, under another revision.
+  const same = row.revision === line.revision || row.orderKey === line.after.orderKey;
+  if (same || anyway) return row;
   throw Refused.changedSince({ yours: line.after, now: row.cells });
 }
 

@@ -10,10 +10,11 @@ import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
 import { digestOf } from '../ids';
 import { ChangeLog } from '../log/changeLog';
+import { Lists } from '../lists/lists';
 import { isRecordLine, type Line, type NewLine } from '../log/line';
 import { eventOf } from '../log/told';
 import { SheetCache } from '../store/sheetCache';
-import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { Catalog, type SheetFacts } from '../store/catalog';
 import { Store } from '../store/store';
 import { Pace } from '../turns';
 import {
@@ -85,6 +86,7 @@ export class WritePath {
     private readonly events: EventHub,
     private readonly store: Store,
     private readonly staging: Staging,
+    private readonly lists: Lists,
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
@@ -230,6 +232,7 @@ export class WritePath {
     const model = await this.cache.model(sheetId);
     const rows = await this.cache.rows(sheetId);
     await this.calculator.ready(workbook.id);
+    await this.lists.ready(this.sheetOf(sheetId));
     return { model, rows };
   }
 
@@ -249,7 +252,8 @@ export class WritePath {
   ): WriteSite {
     const sheet = this.sheetOf(sheetId);
     const calculation = this.calculator.loaded(sheet.workbook.id);
-    return { database, sheet, ...atHand, calculation, now: nowIn(sheet.workbook), takeNumber };
+    const context = this.lists.contextOf(sheet);
+    return { database, sheet, ...atHand, calculation, now: context.now, context, takeNumber };
   }
 
   private lineOf(
@@ -407,6 +411,7 @@ export class WritePath {
       this.events.publish(workbookId, changes.length <= MOST_TOLD ? event : bare);
     }
     this.calculator.settle(workbookId);
+    this.lists.wrote(workbookId, changes);
   }
 
   private sheetOf(sheetId: string): SheetFacts {

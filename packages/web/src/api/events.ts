@@ -3,6 +3,7 @@ import type {
   ColumnView,
   FormView,
   Landed,
+  ListsEvent,
   RecalculatedEvent,
   RowsView,
   SheetView,
@@ -14,6 +15,7 @@ import { useSWRConfig, type ScopedMutator } from 'swr';
 import { get } from './client';
 import { formAfter, recordOf, sheetAfter, workbookAfter, type Told } from './applyEvent';
 import { amend, readAgain } from './held';
+import { applyLists, readListsAnew } from './lists';
 import { markRecent } from './recent';
 import { useSession } from './resources';
 
@@ -45,6 +47,10 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
       source.addEventListener('recalculated', ({ data }: MessageEvent<string>) => {
         applyResults(mutate, JSON.parse(data) as RecalculatedEvent);
       });
+      source.addEventListener('lists', ({ data }: MessageEvent<string>) => {
+        applyLists(mutate, (JSON.parse(data) as ListsEvent).changes);
+      });
+      source.addEventListener('open', () => readListsAnew(mutate));
       source.addEventListener('reload', ({ lastEventId }) => {
         seq = Number(lastEventId);
         void mutate(() => true);

@@ -1,6 +1,7 @@
 import type {
   DraftView,
   FormView,
+  OutboxView,
   SessionView,
   SheetView,
   WorkbookEntry,
@@ -22,6 +23,8 @@ export const useSheet = (id: string | undefined) =>
   useResource<SheetView>(id === undefined ? null : paths.sheet(id));
 export const useForm = (id: string | undefined) =>
   useResource<FormView>(id === undefined ? null : paths.form(id));
+/** Notices that would be mailed. What breaks is told of; what was read elsewhere is read at a visit. */
+export const useOutbox = (workbookId: string) => useResource<OutboxView>(paths.outbox(workbookId));
 /** A form as it is laid out. Whoever lays it out holds what they change; it is read when asked. */
 export const useDraftView = (formId: string): SWRResponse<DraftView, unknown> =>
   useSWR<DraftView, unknown>(paths.draft(formId), {

@@ -7,6 +7,8 @@ import {
   type LocaleFacts,
   type ReadyMade,
 } from '@varn/core';
+import type { SheetView } from '@varn/contract';
+import { ListFields } from '../sheet/lists/ListFields';
 import { Choice, Line, Lines, Tick } from '../ui/controls';
 import { HeldChoices } from './HeldChoices';
 import { set } from './edits';
@@ -16,13 +18,14 @@ interface ChoiceFieldsProps {
   readonly column: Column<string>;
   readonly locale: LocaleFacts;
   readonly put: (to: Column<string>) => void;
-  /** The sheet the column is in; `null` while it is in none yet. */
-  readonly sheetId: string | null;
+  readonly sheet: SheetView;
+  /** Whether the column is in the sheet already. */
+  readonly isInSheet: boolean;
 }
 
 /** The choices of a column, and how several of them, or others, are stored. */
-export function ChoiceFields({ column, locale, put, sheetId }: ChoiceFieldsProps) {
-  const { choices = [], own, separator } = column.settings;
+export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFieldsProps) {
+  const { choices = [], list, own, separator } = column.settings;
   const putSetting = <K extends keyof ColumnSettings>(
     name: K,
     value: ColumnSettings<string>[K] | undefined | '',
@@ -35,25 +38,38 @@ export function ChoiceFields({ column, locale, put, sheetId }: ChoiceFieldsProps
   };
   return (
     <>
-      <Lines
-        label="Choices"
-        hint="One a line; cells or a list with commas can be pasted"
-        value={choices.join('\n')}
-        check={(text) => checkSetting('choices', choicesIn(text))}
-        onPut={(text) => putSetting('choices', choicesIn(text))}
+      <ListFields
+        sheet={sheet}
+        columns={sheet.columns}
+        column={column}
+        onPut={(fed) => {
+          const { list: _list, choices: _choices, shownAs: _shownAs, ...rest } = column.settings;
+          put({ ...column, settings: fed ? { ...rest, list: fed } : rest });
+        }}
       />
-      <Choice
-        label="Or a ready-made list"
-        value=""
-        options={[['', 'Pick one'], ...READY_MADE]}
-        onChange={(name) => void (name !== '' && pick(name))}
-      />
-      {sheetId !== null && (
-        <HeldChoices
-          sheetId={sheetId}
-          column={column}
-          onTake={(texts) => putSetting('choices', [...choices, ...texts])}
-        />
+      {!list && (
+        <>
+          <Lines
+            label="Choices"
+            hint="One a line; cells or a list with commas can be pasted"
+            value={choices.join('\n')}
+            check={(text) => checkSetting('choices', choicesIn(text))}
+            onPut={(text) => putSetting('choices', choicesIn(text))}
+          />
+          <Choice
+            label="Or a ready-made list"
+            value=""
+            options={[['', 'Pick one'], ...READY_MADE]}
+            onChange={(name) => void (name !== '' && pick(name))}
+          />
+          {isInSheet && (
+            <HeldChoices
+              sheetId={sheet.id}
+              column={column}
+              onTake={(texts) => putSetting('choices', [...choices, ...texts])}
+            />
+          )}
+        </>
       )}
       <Tick
         label="An answer of one’s own as well"

@@ -107,7 +107,8 @@ export function ColumnDetails(props: ColumnDetailsProps) {
           column={column}
           locale={locale}
           put={put}
-          sheetId={isPlanned ? null : sheet.id}
+          sheet={sheet}
+          isInSheet={!isPlanned}
         />
       )}
       {isPlanned && column.kind === 'severalChoices' && (

@@ -132,7 +132,8 @@ export function GroupMembers({ block, composing, locale, sheet, onRenamed }: Gro
         <ChoiceFields
           column={like}
           locale={locale}
-          sheetId={inSheet.has(like.id) ? sheet.id : null}
+          sheet={sheet}
+          isInSheet={inSheet.has(like.id)}
           put={({ settings }) =>
             edit((layout) =>
               changeMembers(layout, block, columns, (column) => ({ ...column, settings })),

@@ -75,7 +75,10 @@ export function useDesk(props: DeskProps): Desk {
   const { workbookId = '' } = useParams();
   const navigate = useNavigate();
   const mayEnter = mayAs(role, 'clerk');
-  const filled = useFilling(form, { stored: record ? (at) => answersOf(record, at) : undefined });
+  const filled = useFilling(form, {
+    stored: record ? (at) => answersOf(record, at) : undefined,
+    held: record?.cells,
+  });
   const kept = useBegunRecord(begun, filled, record);
   const settling = useSettling(record, filled, form.sheet);
   const base = settling.base ?? record;

@@ -19,6 +19,7 @@ import { useMemo, type CSSProperties, type ReactNode } from 'react';
 import { FormField, type FieldActions, type InputState } from './FormField';
 import { FormGroup } from './FormGroup';
 import { LocaleContext } from './localeContext';
+import { offeredFor } from './offered';
 import { NowContext } from './nowContext';
 import { PlainPart } from './PlainPart';
 import type { FormFilling } from './useFilling';
@@ -166,7 +167,9 @@ function Page({
     const column = columns.get(field.columnId);
     return column ? fieldSpan(field, column, form.lengths[column.id] ?? 0) : PAGE_PARTS;
   });
-  const { locale } = state.context;
+  const { context, lists } = state;
+  const { locale } = context;
+  const all = { ...filling.cells, ...filling.computed };
 
   const stateOf = (input: Input): InputState => {
     const { id, column } = input;
@@ -193,6 +196,8 @@ function Page({
       awaited,
       suggested: filling.suggested[id] ?? '',
       stored: stored?.get(id) ?? null,
+      items: offeredFor(column, all, columns, lists, context),
+      listProblem: lists.get(column.id)?.problem,
     };
   };
   const actions: FieldActions = {

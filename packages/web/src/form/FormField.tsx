@@ -1,4 +1,4 @@
-import type { Input } from '@varn/core';
+import type { Input, ListItem } from '@varn/core';
 import { CircleAlert } from 'lucide-react';
 import { memo, useCallback, useLayoutEffect, useRef } from 'react';
 import { CONTROL_PARTS } from './controls';
@@ -33,12 +33,17 @@ export interface InputState {
   readonly suggested: string;
   /** What is stored, where something else stands here now; `null` where nothing differs. */
   readonly stored: string | null;
+  /** What a field of choices offers now, and why nothing where its list is not there. */
+  readonly items: readonly ListItem[];
+  readonly listProblem: string | undefined;
 }
 
 interface FormFieldProps extends InputState, FieldActions {
   readonly input: Input;
   readonly readOnly: boolean;
   readonly suggestions: readonly string[];
+  /** What fields that are repeated beside this one have taken, a line each. */
+  readonly taken?: string;
   readonly workbookId: string;
   /** Absent where the label stands elsewhere, as in a repeated field. */
   readonly label?: string;
@@ -137,6 +142,9 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             labelId={labelId}
             describedBy={hasAbout ? aboutId : undefined}
             suggestions={props.suggestions}
+            items={props.items}
+            listProblem={props.listProblem}
+            taken={props.taken ?? ''}
             workbookId={props.workbookId}
             limits={block.limits}
             ghost={awaited ? '…' : suggested}

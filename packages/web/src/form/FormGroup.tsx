@@ -1,4 +1,4 @@
-import type { GroupBlock, Input } from '@varn/core';
+import type { GroupBlock, Input, ListItem } from '@varn/core';
 import { CircleAlert } from 'lucide-react';
 import { useId } from 'react';
 import { Box } from './controls/choiceControls';
@@ -48,6 +48,8 @@ export function FormGroup(props: FormGroupProps) {
   );
 }
 
+const NONE: readonly string[] = [];
+
 type Parts = FormGroupProps & { readonly states: readonly InputState[] };
 
 const nameOf = (block: GroupBlock, input: Input): string =>
@@ -73,15 +75,15 @@ function Boxes({ block, inputs, states, readOnly, onType, onEnter }: Parts) {
 
 function Statements({ block, inputs, states, readOnly, onType, onEnter }: Parts) {
   const set = useId();
-  const choices = inputs[0]?.column.settings.choices ?? [];
+  const items = states[0]?.items ?? [];
   return (
     <table className="statements">
       <thead>
         <tr>
           <td />
-          {choices.map((choice) => (
-            <th key={choice} scope="col">
-              {choice}
+          {items.map(({ text, label }) => (
+            <th key={text} scope="col">
+              {label}
             </th>
           ))}
         </tr>
@@ -93,7 +95,7 @@ function Statements({ block, inputs, states, readOnly, onType, onEnter }: Parts)
             input={input}
             name={nameOf(block, input)}
             set={`${set}/${input.id}`}
-            choices={choices}
+            items={items}
             text={states[n]?.text ?? ''}
             readOnly={readOnly}
             onType={onType}
@@ -110,16 +112,16 @@ interface StatementProps extends Pick<FormGroupProps, 'readOnly' | 'onType' | 'o
   readonly name: string;
   /** The name of its radio buttons. */
   readonly set: string;
-  readonly choices: readonly string[];
+  readonly items: readonly ListItem[];
   readonly text: string;
 }
 
 /** One statement of a grid, answered by a click, by letters, or by the figure of the choice. */
-function Statement({ input, name, set, choices, text, ...props }: StatementProps) {
+function Statement({ input, name, set, items, text, ...props }: StatementProps) {
   const { readOnly, onType, onEnter } = props;
-  const typeAhead = useTypeAhead(choices, choices.indexOf(text), (at) =>
-    onType(input.id, choices[at] ?? ''),
-  );
+  const chosen = items.findIndex((item) => item.text === text);
+  const labels = items.map(({ label }) => label);
+  const typeAhead = useTypeAhead(labels, chosen, (at) => onType(input.id, items[at]?.text ?? ''));
   return (
     <tr
       onFocus={() => onEnter(input.column.id)}
@@ -130,20 +132,20 @@ function Statement({ input, name, set, choices, text, ...props }: StatementProps
       }}
     >
       <th scope="row">{name}</th>
-      {choices.map((choice) => (
+      {items.map(({ text: choice, label }) => (
         <td key={choice} className={text === choice ? 'chosen' : undefined}>
           <label>
             <input
               type="radio"
               name={set}
               data-field={input.id}
-              aria-label={`${name}: ${choice}`}
+              aria-label={`${name}: ${label}`}
               checked={text === choice}
               disabled={readOnly}
               onChange={() => onType(input.id, choice)}
               onClick={() => text === choice && onType(input.id, '')}
             />
-            <span className="cell-word">{choice}</span>
+            <span className="cell-word">{label}</span>
           </label>
         </td>
       ))}
@@ -156,6 +158,7 @@ function Repeated({ block, inputs, states, stateOf: _stateOf, ...rest }: Parts) 
     <div className="repeated">
       {inputs.map((input, n) => {
         const state = states[n];
+        const others = states.filter((_state, at) => at !== n).map(({ text }) => text);
         return (
           state && (
             <FormField
@@ -163,7 +166,8 @@ function Repeated({ block, inputs, states, stateOf: _stateOf, ...rest }: Parts) 
               input={input}
               label={nameOf(block, input)}
               {...state}
-              suggestions={[]}
+              suggestions={NONE}
+              taken={others.filter((text) => text !== '').join('\n')}
               {...rest}
             />
           )

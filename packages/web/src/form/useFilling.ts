@@ -11,6 +11,7 @@ import {
   serialNow,
   startingAnswers,
   type Answers,
+  type Cells,
   type Column,
   type Filling,
   type FormDefinition,
@@ -20,7 +21,9 @@ import {
   type ReadingContext,
 } from '@varn/core';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { useSheetLists, useTriedLists, type ListsByColumn } from '../api/lists';
 import { afterPointer } from './afterPointer';
+import { broughtAlong } from './broughtAlong';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
 import type { FilledIn, Submission } from './filledIn';
@@ -29,6 +32,7 @@ import { useElsewhere, useTold } from './useElsewhere';
 import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
 
+const NO_COLUMNS: readonly Column<string>[] = [];
 const MINUTE_MS = 60_000;
 /** How long the focus takes to settle when another record begins. */
 const SETTLING_MS = 120;
@@ -38,6 +42,8 @@ export interface FormFilling extends FilledIn {
   readonly definition: FormDefinition;
   readonly prepared: PreparedForm<string>;
   readonly context: ReadingContext;
+  /** The lists that feed its fields. */
+  readonly lists: ListsByColumn;
   /** The serial of the server's now. */
   readonly now: () => number;
   /** What is made of the answers; while someone types fast, a key behind them. */
@@ -94,23 +100,30 @@ interface FillingOptions {
   readonly draft?: boolean;
   /** What stands in the fields at first instead of starting values: those of a stored record. */
   readonly stored?: ((form: Pick<FormFilling, 'prepared' | 'context'>) => Answers) | undefined;
+  /** The cells of that record: a choice that left its list may stay. */
+  readonly held?: Cells | undefined;
 }
 
 export function useFilling(
   form: FormView,
-  { draft = false, stored }: FillingOptions = {},
+  { draft = false, stored, held }: FillingOptions = {},
 ): FormFilling {
   const { definition, sheet, locale } = form;
   const { at, ask, askMs } = useNow(form);
   const own = useOwnStore();
   const { nextTexts } = form;
+  const inUse = useSheetLists(sheet.id, draft ? NO_COLUMNS : sheet.columns);
+  const tried = useTriedLists(sheet.id, draft ? sheet.columns : null);
+  const lists = draft ? tried : inUse.lists;
   const context = useMemo(
     () => ({
       locale: localeFacts(locale),
       now: at,
       next: ({ id }: Column) => nextTexts[id] ?? '',
+      listed: (columnId: string) => lists.get(columnId)?.index,
+      held: held ?? null,
     }),
-    [locale, at, nextTexts],
+    [locale, at, nextTexts, lists, held],
   );
   const prepared = useMemo(
     () => prepareForm(definition, new Map(sheet.columns.map((column) => [column.id, column]))),
@@ -166,10 +179,7 @@ export function useFilling(
 
   // A message goes as soon as its problem is cured, and comes back only on leaving the field again.
   const type = useSteady((inputId: string, text: string) => {
-    setFilled((held) => ({
-      answers: { ...held.answers, [inputId]: text },
-      untouched: without(held.untouched, inputId),
-    }));
+    setFilled((held) => broughtAlong(prepared, { inputId, text }, held, context));
     setMeant((held) => without(held, inputId));
     const input = prepared.inputs.find(({ id }) => id === inputId);
     if (!input || judgeInput(input, text, context).doubts.length === 0) {
@@ -209,12 +219,13 @@ export function useFilling(
     definition,
     prepared,
     context,
+    lists,
     now: ask,
     answers,
     untouched,
     filling,
     submitNow: () => submissionOf(filled),
-    isLoading,
+    isLoading: isLoading || inUse.isLoading,
     revealed,
     meant,
     kept: useMemo(

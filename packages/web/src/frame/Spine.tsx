@@ -3,12 +3,14 @@ import { sayCount } from '@varn/core';
 import {
   FileDown,
   History,
+  ListChecks,
   ListFilter,
   NotebookText,
   PanelLeftClose,
   PanelLeftOpen,
   PencilRuler,
   Plus,
+  Send,
   SquarePen,
   Table2,
   Trash2,
@@ -16,7 +18,7 @@ import {
 import { Fragment, memo, useState, type ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { mayAs } from '@varn/contract/roles';
-import { useWorkbook } from '../api/resources';
+import { useOutbox, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
 
 const FOLDED = 'varn.spineFolded';
@@ -92,6 +94,15 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
               </Box>
             ))}
             <Box mt="3">
+              {mayAs(workbook.role, 'clerk') && (
+                <Entry
+                  to={addresses.lists(workbook.id)}
+                  icon={<ListChecks size={15} />}
+                  label="Lists"
+                  folded={folded}
+                />
+              )}
+              <Outbox workbookId={workbook.id} folded={folded} />
               <Entry
                 to={addresses.history(workbook.id)}
                 icon={<History size={15} />}
@@ -146,6 +157,21 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
     </Flex>
   );
 });
+
+/** Notices that wait to be read are counted. */
+function Outbox({ workbookId, folded }: { workbookId: string; folded: boolean }) {
+  const { data } = useOutbox(workbookId);
+  const unread = data?.unread ?? 0;
+  return (
+    <Entry
+      to={addresses.outbox(workbookId)}
+      icon={<Send size={15} />}
+      label={unread > 0 && folded ? `Outbox, ${sayCount(unread)} unread` : 'Outbox'}
+      {...(unread > 0 && { count: unread })}
+      folded={folded}
+    />
+  );
+}
 
 interface EntryProps {
   readonly to: string;

@@ -335,6 +335,23 @@ export class Calculation implements SourceBook {
     return 'error' in found ? [found] : found;
   }
 
+  /**
+   * What a formula gives outside of any record: an area where it is a range. @param sheet whose
+   * headings it means
+   */
+  valueOutside(sheet: string, formula: StoredFormula): Value {
+    const grid = this.grids.get(sheet);
+    return grid ? withinBudget(() => this.shared(grid, formula).code(NO_RECORD)) : null;
+  }
+
+  /** What a formula gives over each record of a sheet, by slot: an area where it is a range. */
+  valueAlong(sheet: string, formula: StoredFormula): (slot: number) => Value {
+    const grid = this.grids.get(sheet);
+    if (!grid) return () => null;
+    const { code } = this.shared(grid, formula);
+    return (slot) => withinBudget(() => code(slot));
+  }
+
   /** What a column's formula would give each record, before the column has it. */
   trial(sheet: string, { id, settings: { formula } }: StoredColumn): (slot: number) => CellValue {
     const grid = this.grids.get(sheet);

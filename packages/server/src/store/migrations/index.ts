@@ -7,6 +7,7 @@ import { Migration202611270001 } from './migration202611270001';
 import { Migration202611270002 } from './migration202611270002';
 import { Migration202611280001 } from './migration202611280001';
 import { Migration202611280002 } from './migration202611280002';
+import { Migration202611280003 } from './migration202611280003';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -18,4 +19,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611270002', class: Migration202611270002 },
   { name: 'Migration202611280001', class: Migration202611280001 },
   { name: 'Migration202611280002', class: Migration202611280002 },
+  { name: 'Migration202611280003', class: Migration202611280003 },
 ];

@@ -8,4 +8,5 @@ export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611270002',
   'Migration202611280001',
   'Migration202611280002',
+  'Migration202611280003',
 ];

@@ -1,38 +1,22 @@
 import { Box, IconButton, Input, InputGroup, Portal } from '@chakra-ui/react';
-import { foldCode, foldText } from '@varn/core';
+import type { ListItem } from '@varn/core';
 import { ChevronDown } from 'lucide-react';
-import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useId, useMemo, useRef } from 'react';
+import { useIsPhone } from '../../ui/useIsPhone';
 import { focusNextField } from '../focus';
 import { ChosenPicture } from './choiceControls';
+import { useChoosing } from './choosing';
 import type { ControlProps } from './controlProps';
 import { LineControl } from './LineControl';
+import { ListBox, widthOf } from './ListBox';
+import { ListSheet } from './ListSheet';
 import { usePopupPlace } from './usePopupPlace';
 
-/** A long list shows only so many at once; typing narrows it. */
-const MOST_SHOWN = 100;
-
-/** Choices that hold what was typed: a code typed short first (`ab3`), then what begins with it; all before typing. */
-function narrow(choices: readonly string[], typed: string | null): readonly string[] {
-  if (typed === null || typed.trim() === '') return choices.slice(0, MOST_SHOWN);
-  const folded = foldText(typed);
-  const code = /\d/.test(typed) ? foldCode(typed) : null;
-  const begin: string[] = [];
-  const hold: string[] = [];
-  const alike: string[] = [];
-  for (const choice of choices) {
-    const at = foldText(choice).indexOf(folded);
-    if (at === 0) begin.push(choice);
-    else if (at > 0) hold.push(choice);
-    else if (code !== null && foldCode(choice) === code) alike.push(choice);
-  }
-  return [...alike, ...begin, ...hold].slice(0, MOST_SHOWN);
-}
-
-/** One of the column's choices, found by typing. */
+/** One of what the column offers, found by typing. */
 export function ChoiceControl(props: ControlProps) {
   return (
     <>
-      <FindControl {...props} choices={props.column.settings.choices ?? NONE} />
+      <FindControl {...props} />
       <ChosenPicture {...props} />
     </>
   );
@@ -40,71 +24,45 @@ export function ChoiceControl(props: ControlProps) {
 
 /** A line of text that offers what the column holds already, where the field says so. */
 export function SuggestControl(props: ControlProps) {
+  const { suggestions } = props;
+  const items = useMemo(() => suggestions.map(suggestedItem), [suggestions]);
   return props.details.suggests ? (
-    <FindControl {...props} choices={props.suggestions} isFree />
+    <FindControl {...props} items={items} isFree />
   ) : (
     <LineControl {...props} />
   );
 }
 
-const NONE: readonly string[] = [];
+const suggestedItem = (text: string): ListItem => {
+  return { value: text, text, label: text, second: '', by: [], fills: [] };
+};
 
 /**
  * A dropdown with type-to-find (ARIA's combobox pattern, list popup). Enter takes the marked choice
  * and goes on to the next field in one; Tab takes it when something was typed. What is typed stands
  * until it is right.
  */
-function FindControl(
-  props: ControlProps & {
-    readonly choices: readonly string[];
-    /** Whether anything else may be typed as well. */
-    readonly isFree?: boolean;
-  },
-) {
-  const { fieldId, text, readOnly, required, invalid, labelId, describedBy, onText } = props;
-  const { choices, isFree = false } = props;
+function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
+  const { fieldId, column, text, readOnly, required, invalid, labelId, describedBy } = props;
+  const { items, isFree = false, onText } = props;
   const listId = useId();
   const input = useRef<HTMLInputElement>(null);
-  const [open, setOpen] = useState(false);
-  // What was typed since the list opened; `null` shows the whole list.
-  const [typed, setTyped] = useState<string | null>(null);
-  const [marked, setMarked] = useState(0);
-  const shown = useMemo(() => (open ? narrow(choices, typed) : []), [open, choices, typed]);
-  const place = usePopupPlace(input, open);
-
-  const show = (from: string | null): void => {
-    setTyped(from);
-    setOpen(true);
-    setMarked(isFree ? -1 : from === null ? Math.max(0, choices.indexOf(text)) : 0);
-  };
-  const hide = (): void => setOpen(false);
-  const take = (choice: string): void => {
-    onText(choice);
-    hide();
-  };
-
-  const onKeyDown = (event: KeyboardEvent): void => {
-    if (readOnly || event.ctrlKey || event.metaKey) return;
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    const choice = shown[marked];
-    if (step !== undefined) {
-      event.preventDefault();
-      if (open) setMarked((marked + step + shown.length) % Math.max(1, shown.length));
-      else show(null);
-    } else if (!open) return;
-    else if (event.key === 'Escape') {
-      event.preventDefault();
-      hide();
-    } else if (event.key === 'Enter' && choice !== undefined) {
-      event.preventDefault();
-      event.stopPropagation();
-      take(choice);
-      focusNextField(event.target as HTMLElement);
-    } else if (event.key === 'Tab') {
-      if (typed !== null && typed.trim() !== '' && choice !== undefined) take(choice);
-      else hide();
-    }
-  };
+  const isPhone = useIsPhone() && !isFree;
+  const isRecentFirst = column.settings.list?.recent === true;
+  const choosing = useChoosing({ columnId: column.id, items, text, isFree, isRecentFirst, onText });
+  const { open, shown, marked, show, hide } = choosing;
+  const place = usePopupPlace(input, open && !isPhone);
+  const taken = useMemo(
+    () => new Set(props.taken === '' ? [] : props.taken.split('\n')),
+    [props.taken],
+  );
+  const blank =
+    props.listProblem !== undefined
+      ? `Nothing is offered. ${props.listProblem}`
+      : items.length === 0
+        ? 'Nothing to choose from yet'
+        : 'Not on the list';
+  const isActive = open && shown.length > 0 && marked >= 0 && !isPhone;
 
   return (
     <>
@@ -133,11 +91,10 @@ function FindControl(
           data-field={fieldId}
           role="combobox"
           aria-expanded={open}
-          aria-controls={open ? listId : undefined}
+          aria-haspopup={isPhone ? 'dialog' : 'listbox'}
+          aria-controls={open && !isPhone ? listId : undefined}
           aria-autocomplete="list"
-          aria-activedescendant={
-            open && shown.length > 0 && marked >= 0 ? `${listId}-${marked}` : undefined
-          }
+          aria-activedescendant={isActive ? `${listId}-${marked}` : undefined}
           aria-labelledby={labelId}
           aria-describedby={describedBy}
           aria-invalid={invalid || undefined}
@@ -147,91 +104,63 @@ function FindControl(
           fontSize={{ base: '16px', md: '14px' }}
           bg="leaf"
           borderColor={invalid ? 'madder' : 'edge'}
-          readOnly={readOnly}
+          readOnly={readOnly || isPhone}
           placeholder={props.ghost === '' ? undefined : props.ghost}
           data-beginning={props.beginning === '' ? undefined : props.beginning}
-          value={text}
-          onChange={(event) => {
-            onText(event.target.value);
-            show(event.target.value);
+          value={choosing.face}
+          onChange={(event) => choosing.type(event.target.value)}
+          onMouseDown={() => !readOnly && !open && !isPhone && show(null)}
+          onClick={() => !readOnly && !open && isPhone && show(null)}
+          onBlur={() => !isPhone && hide()}
+          onKeyDown={(event) => {
+            if (readOnly) return;
+            if (isPhone && (event.key === 'Enter' || event.key === ' ')) {
+              event.preventDefault();
+              show(null);
+            } else if (choosing.onKey(event)) focusNextField(event.target as HTMLElement);
           }}
-          onMouseDown={() => !readOnly && !open && show(null)}
-          onBlur={hide}
-          onKeyDown={onKeyDown}
         />
       </InputGroup>
-      {open && place && (
+      {open && isPhone && (
+        <ListSheet
+          choosing={choosing}
+          label={document.getElementById(labelId)?.textContent ?? ''}
+          text={text}
+          taken={taken}
+          blank={blank}
+        />
+      )}
+      {open && place && (isFree ? shown.length > 0 : true) && (
         <Portal>
           <Box
-            id={listId}
-            role="listbox"
-            aria-labelledby={labelId}
             position="fixed"
-            style={place}
+            style={{
+              ...place,
+              maxHeight: undefined,
+              width: Math.max(Number(place.minWidth), widthOf(shown)),
+            }}
             zIndex="popover"
-            overflowY="auto"
             bg="leaf"
             borderWidth="1px"
             borderColor="edge"
             borderRadius="4px"
             boxShadow="float"
             py="1"
-            // The field keeps the focus while the list is clicked.
-            onMouseDown={(event) => event.preventDefault()}
           >
-            {shown.map((choice, index) => (
-              <Option
-                key={choice}
-                id={`${listId}-${index}`}
-                choice={choice}
-                marked={index === marked}
-                chosen={choice === text}
-                onTake={take}
-              />
-            ))}
-            {shown.length === 0 && !isFree && (
-              <Box px="3" py="1" color="ink.soft" role="option" aria-disabled aria-selected={false}>
-                Not on the list
-              </Box>
-            )}
+            <ListBox
+              id={listId}
+              labelId={labelId}
+              items={shown}
+              marked={marked}
+              text={text}
+              taken={taken}
+              height={Number(place.maxHeight) - 10}
+              blank={blank}
+              onTake={choosing.take}
+            />
           </Box>
         </Portal>
       )}
     </>
-  );
-}
-
-interface OptionProps {
-  readonly id: string;
-  readonly choice: string;
-  readonly marked: boolean;
-  readonly chosen: boolean;
-  readonly onTake: (choice: string) => void;
-}
-
-function Option({ id, choice, marked, chosen, onTake }: OptionProps) {
-  const element = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    if (marked) element.current?.scrollIntoView({ block: 'nearest' });
-  }, [marked]);
-  return (
-    <Box
-      ref={element}
-      id={id}
-      role="option"
-      aria-selected={chosen}
-      px="3"
-      py="1"
-      minH="28px"
-      cursor="pointer"
-      bg={marked ? 'brass.wash' : undefined}
-      fontWeight={chosen ? 600 : undefined}
-      borderStartWidth="3px"
-      borderColor={marked ? 'brass' : 'transparent'}
-      _hover={{ bg: 'brass.wash' }}
-      onClick={() => onTake(choice)}
-    >
-      {choice}
-    </Box>
   );
 }

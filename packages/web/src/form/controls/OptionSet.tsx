@@ -6,7 +6,7 @@ export interface Option {
   readonly value: string;
   readonly label: string;
   /** What stands for it, where that is more than its label. */
-  readonly face?: ReactNode;
+  readonly face?: ReactNode | undefined;
 }
 
 interface OptionSetProps {

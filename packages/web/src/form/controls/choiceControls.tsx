@@ -1,7 +1,14 @@
 import { Input } from '@chakra-ui/react';
 import { paths } from '@varn/contract/paths';
-import { joinChoices, ownText, splitChoices, USUAL_STEPS, type Column } from '@varn/core';
-import { useState } from 'react';
+import {
+  joinChoices,
+  ownText,
+  splitChoices,
+  USUAL_STEPS,
+  type Column,
+  type ListItem,
+} from '@varn/core';
+import { useState, type ReactNode } from 'react';
 import { OptionSet, type Option } from './OptionSet';
 import type { ControlProps } from './controlProps';
 
@@ -13,7 +20,20 @@ const common = (props: ControlProps) => {
   return { fieldId, readOnly, required, invalid, labelId, describedBy };
 };
 
-const choicesOf = ({ settings }: Column): readonly string[] => settings.choices ?? [];
+/** The column with what it offers now as its choices, by which answers of one's own are told. */
+const withOffered = (column: Column, items: readonly ListItem[]): Column => ({
+  ...column,
+  settings: { ...column.settings, choices: items.map(({ text }) => text) },
+});
+
+/** An item's label, with its second line under it where it has one. */
+const faceOf = ({ label, second }: ListItem): ReactNode =>
+  second === '' ? undefined : (
+    <span className="option-lines">
+      <bdi>{label}</bdi>
+      <small dir="auto">{second}</small>
+    </span>
+  );
 
 export function YesNoControl(props: ControlProps) {
   return (
@@ -53,11 +73,13 @@ export function CheckedControl(props: ControlProps) {
 
 /** One of a few, in a row or a stack; with an answer of one's own where the column takes it. */
 export function RadioControl(props: ControlProps) {
-  const { column, details, text, onText } = props;
-  const own = ownText(text, column);
+  const { column, details, text, items, onText } = props;
+  const own = ownText(text, withOffered(column, items));
   const [ownOpen, setOwnOpen] = useState(false);
   const isOwn = ownOpen || (text !== '' && own !== null);
-  const options: Option[] = choicesOf(column).map((choice) => ({ value: choice, label: choice }));
+  const options: Option[] = items.map((item) => {
+    return { value: item.text, label: item.label, face: faceOf(item) };
+  });
   if (column.settings.own !== undefined) options.push({ value: OWN, label: 'Another' });
   const pick = (value: string): void => {
     setOwnOpen(value === OWN);
@@ -105,9 +127,9 @@ function OwnLine({
 
 /** Any number of choices, ticked; stored in one cell. */
 export function BoxesControl(props: ControlProps) {
-  const { fieldId, column, details, text, readOnly, labelId, describedBy, onText } = props;
-  const { separator, own } = column.settings;
-  const choices = choicesOf(column);
+  const { fieldId, details, text, items, readOnly, labelId, describedBy, onText } = props;
+  const column = withOffered(props.column, items);
+  const { separator, own, choices = [] } = column.settings;
   const chosen = splitChoices(text, separator);
   const others = chosen.filter((each) => !choices.includes(each));
   const put = (next: readonly string[]): void => {
@@ -122,11 +144,11 @@ export function BoxesControl(props: ControlProps) {
       aria-describedby={describedBy}
       className={`options ${details.inRow ? 'row' : 'stack'}`}
     >
-      {choices.map((choice) => (
+      {items.map(({ text: choice, label }) => (
         <Box
           key={choice}
           fieldId={fieldId}
-          label={choice}
+          label={label}
           checked={chosen.includes(choice)}
           readOnly={readOnly}
           onTick={(ticked) =>
@@ -225,21 +247,21 @@ export function ScaleControl(props: ControlProps) {
 
 /** Choices as pictures, each with its name under it. */
 export function PicturesControl(props: ControlProps) {
-  const { column, details, text, workbookId, onText } = props;
+  const { details, text, items, workbookId, onText } = props;
   return (
     <OptionSet
       {...common(props)}
       arranged="cards"
       value={text}
-      options={choicesOf(column).map((choice) => {
+      options={items.map(({ text: choice, label }) => {
         const fileId = details.pictures?.[choice];
         return {
           value: choice,
-          label: choice,
+          label,
           face: (
             <>
               {fileId !== undefined && <img src={paths.file(workbookId, fileId)} alt="" />}
-              <span>{choice}</span>
+              <span>{label}</span>
             </>
           ),
         };

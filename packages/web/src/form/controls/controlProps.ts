@@ -1,4 +1,4 @@
-import type { Column, ControlDetails, Limits } from '@varn/core';
+import type { Column, ControlDetails, Limits, ListItem } from '@varn/core';
 
 /** What every control of a field is given. It tells of typed text and never reads it itself. */
 export interface ControlProps {
@@ -14,6 +14,12 @@ export interface ControlProps {
   readonly describedBy: string | undefined;
   /** What the column holds already, where the field suggests it. */
   readonly suggestions: readonly string[];
+  /** What a field of choices offers now. */
+  readonly items: readonly ListItem[];
+  /** Why nothing is offered, where the list is not there. */
+  readonly listProblem: string | undefined;
+  /** What fields that are repeated beside this one have taken, a line each. */
+  readonly taken: string;
   readonly workbookId: string;
   /** Between what the field lets through. */
   readonly limits: Limits | undefined;

@@ -1,7 +1,8 @@
 import { Box } from '@chakra-ui/react';
-import type { Column, LocaleFacts } from '@varn/core';
+import type { Column, ListItem, LocaleFacts } from '@varn/core';
 import { foldText } from '@varn/core';
 import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { finderOf } from '../../form/controls/choosing';
 import { FormulaPanel } from '../formula/FormulaPanel';
 import { isFormula, useFormulaHelp, type FormulaHelp } from '../formula/useFormulaHelp';
 
@@ -32,6 +33,8 @@ interface CellEditorProps {
   readonly isFree: boolean;
   /** The column the cell belongs to, for its choices; absent outside of the records. */
   readonly column: Column | undefined;
+  /** What the column offers in this record. */
+  readonly items: readonly ListItem[];
   readonly onHelp: (help: FormulaHelp | null) => void;
   readonly onDone: (text: string, onward: Onward) => void;
   readonly onCancel: () => void;
@@ -57,7 +60,7 @@ export function CellEditor(props: CellEditorProps) {
   const [pointed, setPointed] = useState(-1);
   const help = useFormulaHelp({ sheetId, locale }, text, caret);
   const writesFormula = props.isFree && isFormula(text);
-  const choices = offered(column, text);
+  const choices = offered(column, props.items, text);
   const offers = writesFormula ? help.offers : choices;
   const chosen = writesFormula ? help.chosen : pointed < choices.length ? pointed : -1;
 
@@ -184,14 +187,13 @@ export function CellEditor(props: CellEditorProps) {
 }
 
 /** The choices of the cell's column that hold what is typed, those that begin with it first. */
-function offered(column: Column | undefined, text: string): string[] {
+function offered(column: Column | undefined, items: readonly ListItem[], text: string): string[] {
   if (!column) return [];
-  const all =
-    column.kind === 'yesNo'
-      ? ['Yes', 'No']
-      : column.kind === 'oneChoice'
-        ? (column.settings.choices ?? [])
-        : [];
+  if (column.kind === 'oneChoice') {
+    const found = finderOf(items).find(text, MOST_CHOICES);
+    return found.length === 1 && found[0]?.text === text ? [] : found.map((item) => item.text);
+  }
+  const all = column.kind === 'yesNo' ? ['Yes', 'No'] : [];
   const typed = foldText(text);
   const begins = all.filter((choice) => foldText(choice).startsWith(typed));
   const holds = all.filter(

@@ -1,4 +1,7 @@
-import { kindOf } from '@varn/core';
+import type { SheetView } from '@varn/contract';
+import { fromWire, kindOf, type Cells, type Column } from '@varn/core';
+import { useSheetLists } from '../../api/lists';
+import { offeredFor } from '../../form/offered';
 import type { layoutColumns } from '../columnLayout';
 import type { FormulaHelp } from '../formula/useFormulaHelp';
 import { lineAt } from '../lines';
@@ -24,6 +27,10 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
   const left = layout.offsets[spot.column] ?? 0;
   const isFree = lineAt(lines, spot.line).is === 'free';
   const column = isFree ? undefined : sheet.columns[spot.column];
+  const { lists } = useSheetLists(sheet.id, sheet.columns);
+  const items = column
+    ? offeredFor(column, cellsAt(grid, spot.line), byId(sheet), lists, { locale })
+    : [];
   return (
     <CellEditor
       key={`${spot.line}:${spot.column}`}
@@ -41,12 +48,26 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
       placed={placed}
       onType={writing.type}
       column={column && kindOf(column).filledBy === 'people' ? column : undefined}
+      items={items}
       isFree={isFree}
       above={isLow(editing.spot.line, grid, geometry, seen)}
       onHelp={onHelp}
       onDone={writing.done}
       onCancel={writing.cancel}
     />
+  );
+}
+
+const byId = ({ columns }: SheetView): ReadonlyMap<string, Column> =>
+  new Map(columns.map((column) => [column.id, column]));
+
+/** What the record on a line holds; nothing where none is stored there yet. */
+function cellsAt({ lines, recordAt, sheet }: GridReading, line: number): Cells {
+  const what = lineAt(lines, line);
+  const record = what.is === 'record' ? recordAt(what.position) : undefined;
+  if (!record) return {};
+  return Object.fromEntries(
+    sheet.columns.map((column, n) => [column.id, fromWire(record.cells[n] ?? null, column)]),
   );
 }
 

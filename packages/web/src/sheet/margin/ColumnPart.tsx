@@ -2,11 +2,19 @@ import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
 import type { ColumnView, SheetView } from '@varn/contract';
 import { MOST_WIDTH, LEAST_WIDTH, TOTALS, type Total } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
-import { KIND_IDS, kindOf, KINDS, type ColumnSettings, type KindId } from '@varn/core';
+import {
+  KIND_IDS,
+  kindOf,
+  KINDS,
+  type ColumnSettings,
+  type GivenSettings,
+  type KindId,
+} from '@varn/core';
 import { useState } from 'react';
 import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
 import { KindGlyph } from '../../ui/KindGlyph';
+import { ListFields } from '../lists/ListFields';
 import type { GridState } from '../useSheetGrid';
 import { withFilter, type OwnView } from '../view/sheetView';
 import { Conversion, type Change } from './Conversion';
@@ -119,6 +127,17 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
         />
       )}
       <FormulaPart grid={grid} column={column} onChange={setChange} />
+      {kindOf(column).typing === 'choice' && (
+        <ListFields
+          sheet={sheet}
+          columns={sheet.columns}
+          column={column}
+          onPut={(list) => {
+            const { list: _list, choices: _typed, shownAs: _as, ...rest } = column.settings;
+            send({ settings: list ? { ...rest, list } : rest });
+          }}
+        />
+      )}
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
       <OwnFilter grid={grid} column={column} setView={setView} />
       <Choice
@@ -140,12 +159,13 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
 }
 
 /** Settings that mean the same for another kind stay. */
-function settingsFor(kind: KindId, settings: ColumnSettings): ColumnSettings {
-  const { choices, unit, decimals, grouping } = settings;
+function settingsFor(kind: KindId, settings: ColumnSettings<string>): GivenSettings {
+  const { choices, list, unit, decimals, grouping } = settings;
   const isChoice = kind === 'oneChoice' || kind === 'severalChoices';
   const isNumber = kind === 'number' || kind === 'wholeNumber' || kind === 'money';
   return {
     ...(isChoice && choices && { choices }),
+    ...(isChoice && list && { list }),
     ...(isNumber && unit !== undefined && { unit }),
     ...(isNumber && decimals !== undefined && { decimals }),
     ...(isNumber && grouping !== undefined && { grouping }),

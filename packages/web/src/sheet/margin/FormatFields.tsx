@@ -96,7 +96,7 @@ export function FormatFields({ column, locale, onChange }: FormatFieldsProps) {
           onPut={(text) => set('pattern', text.trim())}
         />
       )}
-      {has('choices') && (
+      {has('choices') && !settings.list && (
         <ChoicesField key={(settings.choices ?? []).join('\n')} {...{ column, locale, onChange }} />
       )}
     </Stack>

@@ -1,0 +1,101 @@
+import { foldCode, foldText, type ListItem } from '../kinds';
+
+/** How well an item goes with what was typed; the least first. */
+const FIT = { code: 0, beginning: 1, word: 2, within: 3 } as const;
+type Fit = (typeof FIT)[keyof typeof FIT];
+const FITS = 4;
+
+/** Between the texts of an item, where no word goes over. */
+const END = '\n';
+
+/** Finds the items of a list that go with what is typed, the best first. */
+export class ListFinder {
+  private readonly folded: readonly string[];
+  /** By code: the places of items that hold a figure. Made when one is first typed. */
+  private codes: Map<string, number[]> | null = null;
+  private last: { readonly typed: string; readonly found: readonly number[] } | null = null;
+
+  /** @param uses how often an item was chosen: it settles ties */
+  constructor(
+    private readonly items: readonly ListItem[],
+    private readonly uses: (item: ListItem) => number = () => 0,
+  ) {
+    this.folded = items.map(({ text, label, second }) => {
+      const texts = [label, ...(text === label ? [] : [text]), ...(second === '' ? [] : [second])];
+      return texts.map(foldText).join(END);
+    });
+  }
+
+  /**
+   * Items that begin with the text, then those one of whose words does, then those that hold it;
+   * before all of them a code that was typed short (`ab3` for AB-03). All while nothing is typed.
+   *
+   * @param most how many are told
+   */
+  find(typed: string, most: number): ListItem[] {
+    const folded = foldText(typed);
+    if (folded === '') return this.items.slice(0, most);
+    const code = /\d/.test(folded) ? foldCode(typed) : null;
+    const fits: number[][] = Array.from({ length: FITS }, () => []);
+    const found: number[] = [];
+    // Whatever holds more of a text holds its beginning.
+    const narrowed = this.last && folded.startsWith(this.last.typed) ? this.last.found : null;
+    const count = narrowed?.length ?? this.items.length;
+    for (let n = 0; n < count; n += 1) {
+      const at = narrowed ? (narrowed[n] as number) : n;
+      const fit = fitOf(this.folded[at] as string, folded);
+      if (fit === null) continue;
+      found.push(at);
+      (fits[fit] as number[]).push(at);
+    }
+    if (code !== null) {
+      const held = new Set(found);
+      fits[FIT.code] = (this.coded().get(code) ?? []).filter((at) => !held.has(at));
+    }
+    this.last = { typed: folded, found };
+    return fits
+      .flatMap((each) => this.byUse(each, most))
+      .slice(0, most)
+      .map((at) => this.items[at] as ListItem);
+  }
+
+  private coded(): ReadonlyMap<string, readonly number[]> {
+    if (!this.codes) {
+      this.codes = new Map();
+      for (const [at, { text }] of this.items.entries()) {
+        if (!mayBeCode(text)) continue;
+        const code = foldCode(text);
+        this.codes.set(code, [...(this.codes.get(code) ?? []), at]);
+      }
+    }
+    return this.codes;
+  }
+
+  private byUse(places: number[], most: number): number[] {
+    const used = places.filter((at) => this.uses(this.items[at] as ListItem) > 0);
+    if (used.length === 0) return places.slice(0, most);
+    const usesAt = (at: number): number => this.uses(this.items[at] as ListItem);
+    used.sort((a, b) => usesAt(b) - usesAt(a) || a - b);
+    const held = new Set(used);
+    return [...used, ...places.filter((at) => !held.has(at))].slice(0, most);
+  }
+}
+
+const mayBeCode = (text: string): boolean => text.length <= 40 && /\d/.test(text);
+
+function fitOf(texts: string, typed: string): Fit | null {
+  let at = texts.indexOf(typed);
+  if (at < 0) return null;
+  if (at === 0) return FIT.beginning;
+  let best: Fit = FIT.within;
+  for (; at > 0; at = texts.indexOf(typed, at + 1)) {
+    const before = texts.charCodeAt(at - 1);
+    if (before === 10) return FIT.beginning;
+    if (!isOfWord(before)) best = FIT.word;
+  }
+  return best;
+}
+
+/** Whether a character goes on with a word: letters and figures; all beyond ASCII count as letters. */
+const isOfWord = (code: number): boolean =>
+  (code >= 97 && code <= 122) || (code >= 48 && code <= 57) || code > 127;

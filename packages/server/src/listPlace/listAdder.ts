@@ -1,0 +1,84 @@
+import type { Landed } from '@varn/contract';
+import { isErrorValue, showValue, type StoredColumn } from '@varn/core';
+import { Injectable, Logger } from '@nestjs/common';
+import type { Writer } from '../access/access';
+import { Refused } from '../http/refused';
+import { Lists, type Feed } from '../lists/lists';
+import { Catalog, type SheetFacts } from '../store/catalog';
+import { SheetCache } from '../store/sheetCache';
+import { GridWriter } from '../write/gridWriter';
+
+/** Adds answers of one's own to the source of the list they are beside, where it says so. */
+@Injectable()
+export class ListAdder {
+  private readonly logger = new Logger('lists');
+
+  constructor(
+    private readonly lists: Lists,
+    private readonly catalog: Catalog,
+    private readonly cache: SheetCache,
+    private readonly grid: GridWriter,
+  ) {}
+
+  /** Looks through a record that was written; the same record twice adds nothing twice. */
+  async addFrom({ sheetId, cells, writeId, trial }: Landed, writer: Writer): Promise<void> {
+    const sheet = this.catalog.sheet(sheetId);
+    if (!sheet || trial) return;
+    for (const column of sheet.columns) {
+      const value = cells[column.id] ?? null;
+      const { list, own } = column.settings;
+      if (!list?.adds || own === undefined || value === null || isErrorValue(value)) continue;
+      const feed = this.lists.feedOf(sheet.workbook.id, column.id);
+      if (!feed?.live || feed.live.index.holding(value)) continue;
+      const text = showValue(value, column, sheet.workbook.locale);
+      try {
+        await this.add(feed, text, { sheet, column, cells }, `${writeId}:${column.id}`, writer);
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        // The record stands; its value is told of among those that are not on the list.
+        this.logger.warn(`${sheet.name}: an answer of one’s own was not added: ${error.message}`);
+      }
+    }
+  }
+
+  private async add(
+    { source, list }: Feed,
+    text: string,
+    { sheet, column, cells }: { sheet: SheetFacts; column: StoredColumn; cells: Landed['cells'] },
+    writeId: string,
+    writer: Writer,
+  ): Promise<void> {
+    const of = this.catalog.sheet(source.sheetId ?? '');
+    if (!of) return;
+    const { revision } = of;
+    if (source.columnId !== null) {
+      const answers: Record<string, string> = { [source.columnId]: text };
+      for (const [n, { columnId }] of (column.settings.list?.narrowed ?? []).entries()) {
+        const by = list.narrowed?.[n]?.by.references[0];
+        const other = sheet.columnsById.get(columnId);
+        if (by?.kind !== 'field' || !other) continue;
+        answers[by.column] = showValue(cells[columnId] ?? null, other, sheet.workbook.locale);
+      }
+      await this.grid.edit(of.id, { writeId, revision, added: [{ answers }] }, writer);
+      return;
+    }
+    const [range] = list.source.references;
+    if (range?.kind !== 'range' || !('id' in range.from.column)) return;
+    const columnId = range.from.column.id;
+    const index = [...of.columns.map(({ id }) => id), ...of.looseColumns].indexOf(columnId);
+    const rows = await this.cache.rows(of.id);
+    let row = rows.count;
+    const isBlank = (at: number): boolean => {
+      const cell = rows.at(at - 1)?.cells[columnId];
+      return cell?.formula === undefined && (cell?.value ?? null) === null;
+    };
+    while (row > 0 && isBlank(row)) row -= 1;
+    const held = rows.at(row);
+    const edit = {
+      row: row + 1,
+      ...(held && { revision: held.revision }),
+      cells: { [index]: text },
+    };
+    await this.grid.edit(of.id, { writeId, revision, rows: [edit] }, writer);
+  }
+}

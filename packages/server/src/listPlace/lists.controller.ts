@@ -1,0 +1,104 @@
+import {
+  ChangeValues,
+  CountValues,
+  ListDetailView,
+  ListPlaceView,
+  ListsView,
+  paths,
+  TriedListView,
+  TryList,
+  ValuesChanged,
+  ValuesCount,
+  VariantsView,
+} from '@varn/contract';
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { BodyUpTo, CurrentPerson, For } from '../access/access';
+import type { Writer } from '../access/access';
+import { ListReader } from './listReader';
+import { ValuesWriter } from './valuesWriter';
+
+@ApiTags('lists')
+@Controller()
+export class ListsController {
+  constructor(
+    private readonly reader: ListReader,
+    private readonly values: ValuesWriter,
+  ) {}
+
+  /** What is offered in the columns of a sheet that are fed. */
+  @Get(paths.sheetLists(':sheetId'))
+  @For('reader', 'sheetId')
+  @ApiOkResponse({ type: ListsView })
+  ofSheet(@Param('sheetId') sheetId: string): Promise<ListsView> {
+    return this.reader.ofSheet(sheetId);
+  }
+
+  /** All lists of a workbook: what feeds them, what they feed, and what is wrong. */
+  @Get(paths.lists(':workbookId'))
+  @For('clerk', 'workbookId')
+  @ApiOkResponse({ type: ListPlaceView })
+  ofWorkbook(@Param('workbookId') workbookId: string): Promise<ListPlaceView> {
+    return this.reader.ofWorkbook(workbookId);
+  }
+
+  /** A column's list, with its items, its history, and stored values that are not on it. */
+  @Get(paths.list(':sheetId', ':columnId'))
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: ListDetailView })
+  detail(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+  ): Promise<ListDetailView> {
+    return this.reader.detail(sheetId, columnId);
+  }
+
+  /** Tells what a list would offer, and changes nothing. */
+  @Post(paths.tryList(':sheetId'))
+  @HttpCode(200)
+  @For('analyst', 'sheetId')
+  @ApiOkResponse({ type: TriedListView })
+  try(@Param('sheetId') sheetId: string, @Body() asked: TryList): Promise<TriedListView> {
+    return this.reader.try(sheetId, asked);
+  }
+
+  /** Spellings among a column's values that are likely one name. */
+  @Get(paths.variants(':sheetId', ':columnId'))
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: VariantsView })
+  variants(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+  ): Promise<VariantsView> {
+    return this.reader.variants(sheetId, columnId);
+  }
+
+  /** How many records hold values that are to become others. */
+  @Post(paths.countValues(':sheetId', ':columnId'))
+  @HttpCode(200)
+  @BodyUpTo(4096)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: ValuesCount })
+  count(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() { changes }: CountValues,
+  ): Promise<ValuesCount> {
+    return this.values.count(sheetId, columnId, changes);
+  }
+
+  /** Changes values of a column wherever they are stored, as one write. */
+  @Post(paths.changeValues(':sheetId', ':columnId'))
+  @HttpCode(200)
+  @BodyUpTo(4096)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: ValuesChanged })
+  change(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() asked: ChangeValues,
+    @CurrentPerson() person: Writer,
+  ): Promise<ValuesChanged> {
+    return this.values.change(sheetId, columnId, asked, person);
+  }
+}

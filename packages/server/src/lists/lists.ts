@@ -1,0 +1,400 @@
+import type { ListChangeView, ListItemView } from '@varn/contract';
+import {
+  heldValuesIn,
+  LiveList,
+  sayErrorValue,
+  splicesOf,
+  type Calculation,
+  type ErrorValue,
+  isTrial,
+  type Listed,
+  type ListItem,
+  type ListSettings,
+  type ReadingContext,
+  type Splice,
+  type StoredColumn,
+  type StoredFormula,
+} from '@varn/core';
+import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
+import { Calculator } from '../calculation/calculator';
+import { EventHub } from '../events/eventHub';
+import { isRecordLine, isRowLine, type Line, type RecordLine } from '../log/line';
+import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { SheetCache } from '../store/sheetCache';
+import { inTurns } from '../turns';
+import { sourceOf, type Source } from './sourceRows';
+
+/** Lines of one write that are taken in one by one; after more a list is built anew. */
+const MOST_ONE_BY_ONE = 200;
+/** How long changes are gathered before lists are built anew. */
+const GATHER_MS = 15;
+
+/** A column that is fed, and the sheet it is in. */
+export interface FedColumn {
+  readonly sheetId: string;
+  readonly column: StoredColumn;
+}
+
+/** What feeds one or more columns alike. */
+export interface Feed {
+  readonly list: ListSettings<StoredFormula>;
+  readonly columns: readonly FedColumn[];
+  readonly source: Source;
+  /** What is offered as last known; `null` until it was built first. */
+  live: LiveList | null;
+  /** Why nothing is offered. */
+  problem: ErrorValue | null;
+  version: number;
+  isStale: boolean;
+  /** When its items were others last; milliseconds since 1970 UTC. */
+  changedAt: number | null;
+  building: Promise<void> | null;
+}
+
+/** The lists of a workbook. */
+interface Book {
+  readonly calculation: Calculation;
+  /** The columns of its sheets, by which it is known whether lists came, went or changed. */
+  readonly columns: readonly (readonly StoredColumn[])[];
+  readonly feeds: readonly Feed[];
+  readonly byColumn: ReadonlyMap<string, Feed>;
+}
+
+/** Told of lists that were built or changed. */
+type Watcher = (workbookId: string, feed: Feed) => void;
+
+/**
+ * The lists that feed columns: each is computed once, whatever columns and forms it feeds, and again
+ * when what it reads changes. A record that changes changes its own item; what else feeds a list is
+ * read anew, in turns with other requests.
+ */
+@Injectable()
+export class Lists implements OnModuleInit {
+  private readonly books = new Map<string, Book>();
+  private readonly due = new Map<string, ReturnType<typeof setTimeout>>();
+  private readonly watchers: Watcher[] = [];
+  private readonly logger = new Logger('lists');
+
+  constructor(
+    private readonly catalog: Catalog,
+    private readonly cache: SheetCache,
+    private readonly calculator: Calculator,
+    private readonly events: EventHub,
+  ) {}
+
+  onModuleInit(): void {
+    this.events.onRecalculated((workbookId, { free, records }) => {
+      this.staleWhere(workbookId, ({ source }) => {
+        const reads = [...free, ...records].some((id) => source.sheetIds.has(id));
+        return reads && !source.isOfCells;
+      });
+    });
+  }
+
+  /** Tells of each list that was built or changed. */
+  watch(watcher: Watcher): void {
+    this.watchers.push(watcher);
+  }
+
+  /** The lists of a workbook as they stand, computed where they are not yet. */
+  async of(workbookId: string): Promise<readonly Feed[]> {
+    const { feeds } = await this.bookOf(workbookId);
+    for (const feed of feeds) await this.fresh(workbookId, feed);
+    return feeds;
+  }
+
+  /** Waits until the lists that feed a sheet's columns are at hand. */
+  async ready({ id, workbook, columns }: SheetFacts): Promise<void> {
+    if (!columns.some(({ settings }) => settings.list)) return;
+    const { feeds } = await this.bookOf(workbook.id);
+    for (const feed of feeds) {
+      const isHere = feed.columns.some(({ sheetId }) => sheetId === id);
+      if (isHere && !feed.live) await this.fresh(workbook.id, feed);
+    }
+  }
+
+  /** The list that feeds a column, as last known. */
+  feedOf(workbookId: string, columnId: string): Feed | undefined {
+    return this.books.get(workbookId)?.byColumn.get(columnId);
+  }
+
+  /** The same as reading typed choices asks for it. */
+  listed(workbookId: string): (columnId: string) => Listed | undefined {
+    return (columnId) => this.feedOf(workbookId, columnId)?.live?.index;
+  }
+
+  /** How typed texts are read in a sheet now, held against its lists. */
+  contextOf({ workbook }: SheetFacts): ReadingContext {
+    return { locale: workbook.locale, now: nowIn(workbook), listed: this.listed(workbook.id) };
+  }
+
+  /** A list as it would be, fed by what no column is fed by yet. */
+  async tried(
+    list: ListSettings<StoredFormula>,
+    home: SheetFacts,
+  ): Promise<Pick<Feed, 'live' | 'problem'>> {
+    const { calculation } = await this.calculator.settled(home.workbook.id);
+    const source = sourceOf(
+      list,
+      home,
+      calculation ?? (await this.calculator.of(home.workbook.id)),
+      undefined,
+    );
+    const problem = source.problem();
+    const live = problem ? null : await inTurns(LiveList.build(source.rows(), source.shape));
+    return { live, problem };
+  }
+
+  /** Takes in what a write did, once it is stored. */
+  wrote(workbookId: string, lines: readonly Line[]): void {
+    const book = this.books.get(workbookId);
+    if (!book) return;
+    const isReshaped = lines.some(
+      (line) => line.kind === 'sheetChanged' || line.kind === 'namesChanged',
+    );
+    if (isReshaped) {
+      this.schedule(workbookId);
+      return;
+    }
+    const records = lines.filter(isRecordLine);
+    for (const feed of book.feeds) {
+      const { source } = feed;
+      const own = records.filter(({ sheetId }) => source.sheetIds.has(sheetId));
+      const isRowRead = lines.some((line) => isRowLine(line) && source.sheetIds.has(line.sheetId));
+      if (isRowRead && source.columnId === null) this.stale(workbookId, feed);
+      if (own.length > 0) this.takeIn(workbookId, feed, own);
+    }
+  }
+
+  /** Forgets a workbook's lists: they are read anew when next needed. */
+  drop(workbookId: string): void {
+    this.books.delete(workbookId);
+  }
+
+  private isFed(workbookId: string): boolean {
+    const sheets = this.catalog.sheetsOf(workbookId);
+    return sheets.some(({ columns }) => columns.some(({ settings }) => settings.list));
+  }
+
+  private takeIn(workbookId: string, feed: Feed, lines: readonly RecordLine[]): void {
+    const { source, live } = feed;
+    // One that is being built may have passed the record by.
+    if (
+      !source.isOfCells ||
+      !live ||
+      feed.isStale ||
+      feed.building ||
+      lines.length > MOST_ONE_BY_ONE
+    ) {
+      this.stale(workbookId, feed);
+      return;
+    }
+    const splices: Splice[] = [];
+    for (const line of lines) {
+      const change = this.changeBy(line, source, live);
+      if (!change) {
+        // What was taken in until now is told with the rest, of the list as it is built anew.
+        this.stale(workbookId, feed);
+        if (splices.length > 0) this.tell(workbookId, feed, splices);
+        return;
+      }
+      splices.push(...change);
+    }
+    if (splices.length > 0) this.tell(workbookId, feed, splices);
+  }
+
+  /** What a record's line changes of a list; `null` where it is to be built anew. */
+  private changeBy(line: RecordLine, source: Source, live: LiveList): Splice[] | null {
+    if (line.kind === 'recordMoved') {
+      const { order } = source.shape;
+      return order === 'rising' || order === 'falling' ? [] : null;
+    }
+    const row = (cells: RecordLine['before']) =>
+      cells && !('orderKey' in cells) && !isTrial(cells) ? source.rowOf(cells) : null;
+    const position = line.gridRow - 1 - (this.catalog.sheet(source.sheetId ?? '')?.headingRow ?? 0);
+    const isLast = line.kind === 'recordAdded' && position >= line.counted;
+    return live.change(row(line.before), row(line.after), isLast);
+  }
+
+  private staleWhere(workbookId: string, is: (feed: Feed) => boolean): void {
+    for (const feed of this.books.get(workbookId)?.feeds ?? []) {
+      if (is(feed)) this.stale(workbookId, feed);
+    }
+  }
+
+  private stale(workbookId: string, feed: Feed): void {
+    feed.isStale = true;
+    this.schedule(workbookId);
+  }
+
+  /** Builds what is stale, once what comes at the same time has come. */
+  private schedule(workbookId: string): void {
+    if (this.due.has(workbookId)) return;
+    const timer = setTimeout(() => {
+      this.due.delete(workbookId);
+      this.of(workbookId).catch((error: unknown) => this.logger.error(error));
+    }, GATHER_MS);
+    timer.unref();
+    this.due.set(workbookId, timer);
+  }
+
+  private async bookOf(workbookId: string): Promise<Book> {
+    const held = this.books.get(workbookId);
+    const sheets = this.catalog.sheetsOf(workbookId);
+    const calculation = await this.calculator.of(workbookId);
+    const isSame =
+      held?.calculation === calculation &&
+      held.columns.length === sheets.length &&
+      sheets.every(({ columns }, n) => columns === held.columns[n]);
+    if (isSame) return held;
+    const book = this.read(sheets, calculation, held);
+    this.books.set(workbookId, book);
+    return book;
+  }
+
+  /** The lists of sheets as they are now; those fed alike are one. */
+  private read(sheets: readonly SheetFacts[], calculation: Calculation, before?: Book): Book {
+    const byKey = new Map<string, { home: SheetFacts; columns: FedColumn[] }>();
+    for (const home of sheets) {
+      for (const column of home.columns) {
+        const { list } = column.settings;
+        if (!list) continue;
+        const key = keyOf(list, home.id);
+        const held = byKey.get(key) ?? { home, columns: [] };
+        held.columns.push({ sheetId: home.id, column });
+        byKey.set(key, held);
+      }
+    }
+    const feeds = [...byKey.values()].flatMap(({ home, columns }): Feed[] => {
+      const [first] = columns;
+      const list = first?.column.settings.list;
+      if (!first || !list) return [];
+      const known = before?.byColumn.get(first.column.id);
+      const uses = list.order === 'used' ? this.usesOf(first) : undefined;
+      return [
+        {
+          list,
+          columns,
+          source: sourceOf(list, home, calculation, uses),
+          live: known?.live ?? null,
+          problem: known?.problem ?? null,
+          version: known?.version ?? 0,
+          isStale: true,
+          changedAt: known?.changedAt ?? null,
+          building: null,
+        },
+      ];
+    });
+    const byColumn = new Map(
+      feeds.flatMap((feed) => feed.columns.map(({ column }) => [column.id, feed] as const)),
+    );
+    return { calculation, columns: sheets.map(({ columns }) => columns), feeds, byColumn };
+  }
+
+  /** How often each value is stored in a column, counted when it is first asked. */
+  private usesOf({ sheetId, column }: FedColumn): (text: string) => number {
+    let counts: Map<string, number> | undefined;
+    return (text) => {
+      if (!counts) {
+        counts = new Map();
+        const model = this.cache.modelAtHand(sheetId);
+        const sheet = this.catalog.sheet(sheetId);
+        if (model && sheet) {
+          const steps = heldValuesIn(model, column, sheet.workbook.locale);
+          let step = steps.next();
+          while (step.done !== true) step = steps.next();
+          for (const { text: held, count } of step.value) counts.set(held, count);
+        }
+      }
+      return counts.get(text) ?? 0;
+    };
+  }
+
+  /** Builds a list where it is stale, once whoever asks. */
+  private async fresh(workbookId: string, feed: Feed): Promise<void> {
+    while (feed.isStale) {
+      feed.building ??= this.build(workbookId, feed).finally(() => {
+        feed.building = null;
+      });
+      await feed.building;
+    }
+  }
+
+  private async build(workbookId: string, feed: Feed): Promise<void> {
+    await this.calculator.settled(workbookId);
+    feed.isStale = false;
+    const { source } = feed;
+    const problem = source.problem();
+    const live = await inTurns(LiveList.build(problem ? [] : source.rows(), source.shape));
+    // Once it is out of date already, it is built again before anyone is told.
+    if (isOutOfDate(feed) && feed.live) return;
+    const before = feed.live;
+    const wasProblem = feed.problem;
+    feed.live = live;
+    feed.problem = problem;
+    for (const item of before?.items ?? []) {
+      if (!live.index.holding(item.value)) live.index.leave(item);
+    }
+    const splices = before ? splicesOf(before.items, live.items) : [];
+    const isOther = splices.length > 0 || (wasProblem === null) !== (problem === null);
+    if (before && isOther) this.tell(workbookId, feed, splices);
+    else for (const watcher of this.watchers) watcher(workbookId, feed);
+  }
+
+  private tell(workbookId: string, feed: Feed, splices: readonly Splice[]): void {
+    const from = feed.version;
+    feed.version += 1;
+    feed.changedAt = Date.now();
+    const change: ListChangeView = {
+      columnIds: feed.columns.map(({ column }) => column.id),
+      from,
+      version: feed.version,
+      // What is wrong with a list is read with it.
+      ...(!feed.problem && { splices: splices.map(spliceView) }),
+    };
+    this.events.signal(workbookId, { kind: 'lists', changes: [change] });
+    for (const watcher of this.watchers) watcher(workbookId, feed);
+  }
+}
+
+/** Whether what a list reads changed since it was built, or is being built. */
+const isOutOfDate = ({ isStale }: Feed): boolean => isStale;
+
+/** What makes two lists one: all but the columns that they are tied to where they are offered. */
+function keyOf(
+  {
+    narrowed,
+    fills,
+    adds: _adds,
+    strictness: _strictness,
+    recent: _recent,
+    ...rest
+  }: ListSettings<StoredFormula>,
+  sheetId: string,
+): string {
+  const isOwn = rest.order === 'used' ? sheetId : '';
+  return JSON.stringify([
+    rest,
+    narrowed?.map(({ by }) => by),
+    fills?.map(({ from }) => from),
+    isOwn,
+  ]);
+}
+
+const spliceView = ({ at, remove, items }: Splice) => ({ at, remove, items: items.map(itemView) });
+
+/** An item as the API writes it, without what it need not say. */
+export function itemView({ value, text, label, second, by, fills }: ListItem): ListItemView {
+  return {
+    value,
+    ...(text !== value && { text }),
+    ...(label !== text && { label }),
+    ...(second !== '' && { second }),
+    ...(by.length > 0 && { by: [...by] }),
+    ...(fills.length > 0 && { fills: [...fills] }),
+  };
+}
+
+/** What is wrong with a source, as a sentence. */
+export const sayProblemOf = ({ problem }: Pick<Feed, 'problem'>): string | undefined =>
+  problem ? sayErrorValue(problem) : undefined;

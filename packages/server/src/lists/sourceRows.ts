@@ -1,0 +1,244 @@
+import {
+  isArea,
+  isErrorValue,
+  parseFormula,
+  resultKind,
+  showValue,
+  sourceColumn,
+  sourceKind,
+  sourceSheet,
+  type Area,
+  type Calculation,
+  type Cells,
+  type CellValue,
+  type Column,
+  type ErrorValue,
+  type ListSettings,
+  type ListShape,
+  type SheetModel,
+  type SourceRow,
+  type StoredFormula,
+  type Value,
+} from '@varn/core';
+import type { SheetFacts } from '../store/catalog';
+
+/** What feeds a list, made ready to be read. */
+export interface Source {
+  /** The sheet it stands in; `null` where it is computed of none. */
+  readonly sheetId: string | null;
+  /** The column whose records it is, if it is one. */
+  readonly columnId: string | null;
+  /** Sheets whose changes may change it. */
+  readonly sheetIds: ReadonlySet<string>;
+  /** Whether a record's own cells tell what its row is. */
+  readonly isOfCells: boolean;
+  readonly shape: ListShape;
+  /** Its rows as they stand. */
+  rows(): Iterable<SourceRow>;
+  /** The row of a record as it was, or is: `null` where it is not offered. */
+  rowOf(cells: Cells): SourceRow | null;
+  /** Why there are no rows, where the source is not there or gives an error. */
+  problem(): ErrorValue | null;
+}
+
+/** All that is said of a row of a source, in one list. */
+function partsOf({ label, second, where, narrowed = [], fills = [] }: ListSettings<StoredFormula>) {
+  return {
+    label,
+    second,
+    where,
+    by: narrowed.map(({ by }) => by),
+    from: fills.map(({ from }) => from),
+  };
+}
+
+/** Makes a source ready. @param home the sheet its list is offered in */
+export function sourceOf(
+  list: ListSettings<StoredFormula>,
+  home: SheetFacts,
+  calculation: Calculation,
+  uses: ((text: string) => number) | undefined,
+): Source {
+  const column = sourceColumn(list.source, calculation);
+  const grid = column && calculation.sheet(column.sheet);
+  const isOfRecords =
+    grid?.sheet.hasRecords === true && grid.column(column?.column ?? '') !== undefined;
+  const parts = partsOf(list);
+  const all = [list.source, parts.label, parts.second, parts.where, ...parts.by, ...parts.from];
+  const references = all.flatMap((formula) => formula?.references ?? []);
+  const sheetId = sourceSheet(list.source, calculation);
+  const sheetIds = new Set<string>();
+  for (const reference of references) {
+    if (reference.kind !== 'name') sheetIds.add(reference.sheet);
+    else
+      for (const each of home.workbook.names) {
+        if (each.id === reference.id && each.reference.kind !== 'name')
+          sheetIds.add(each.reference.sheet);
+      }
+  }
+  const isFollowed = (id: string): boolean => grid?.column(id)?.settings.follows === true;
+  const isOfCells =
+    isOfRecords &&
+    references.every(
+      (each) =>
+        (each.kind === 'field' || each === references[0]) &&
+        each.kind !== 'name' &&
+        !('column' in each && isFollowed(each.column)),
+    );
+  const base = {
+    sheetId,
+    sheetIds,
+    isOfCells,
+    columnId: isOfRecords && column ? column.column : null,
+    shape: shapeOf(list, home, calculation, uses),
+  };
+  if (!isOfRecords || !column) return { ...base, ...areaRows(list, parts, home, calculation) };
+  return { ...base, ...recordRows(column, parts, calculation, grid.sheet.records) };
+}
+
+type Parts = ReturnType<typeof partsOf>;
+type Rows = Pick<Source, 'rows' | 'rowOf' | 'problem'>;
+
+/** A column's records, each a row. */
+function recordRows(
+  { sheet, column }: { readonly sheet: string; readonly column: string },
+  parts: Parts,
+  calculation: Calculation,
+  model: SheetModel,
+): Rows {
+  const along = (formula: StoredFormula | undefined) =>
+    formula && calculation.valueAlong(sheet, formula);
+  const [label, second, where] = [along(parts.label), along(parts.second), along(parts.where)];
+  const by = parts.by.map((formula) => calculation.valueAlong(sheet, formula));
+  const from = parts.from.map((formula) => calculation.valueAlong(sheet, formula));
+  const rowAt = (slot: number): SourceRow => ({
+    value: model.cellOfSlot(slot, column),
+    ...(label && { label: single(label(slot)) }),
+    ...(second && { second: single(second(slot)) }),
+    ...(by.length > 0 && { by: by.map((each) => single(each(slot))) }),
+    ...(from.length > 0 && { fills: from.map((each) => single(each(slot))) }),
+  });
+  const over = (formula: StoredFormula, cells: Cells): CellValue =>
+    calculation.valueOver(sheet, formula, cells);
+  return {
+    *rows() {
+      // Records may go while others are answered between the steps.
+      for (let position = 0; position < model.count; position += 1) {
+        if (model.isTrialAt(position)) continue;
+        const slot = model.slotAt(position);
+        if (!where || holds(single(where(slot)))) yield rowAt(slot);
+      }
+    },
+    rowOf(cells) {
+      if (parts.where && !holds(over(parts.where, cells))) return null;
+      return {
+        value: cells[column] ?? null,
+        ...(parts.label && { label: over(parts.label, cells) }),
+        ...(parts.second && { second: over(parts.second, cells) }),
+        ...(by.length > 0 && { by: parts.by.map((each) => over(each, cells)) }),
+        ...(from.length > 0 && { fills: parts.from.map((each) => over(each, cells)) }),
+      };
+    },
+    problem: () => null,
+  };
+}
+
+/** A range, a name or an array result, cell by cell; what is said beside it is as long. */
+function areaRows(
+  { source }: ListSettings<StoredFormula>,
+  parts: Parts,
+  home: SheetFacts,
+  calculation: Calculation,
+): Rows {
+  const of = sourceSheet(source, calculation) ?? home.id;
+  const beside = (formula: StoredFormula | undefined): ((at: number) => CellValue) | undefined => {
+    if (!formula) return undefined;
+    const value = calculation.valueOutside(of, formula);
+    return isArea(value) ? (at) => cellOf(value, at) : () => value;
+  };
+  return {
+    *rows() {
+      const value = calculation.valueOutside(home.id, source);
+      const [label, second, where] = [parts.label, parts.second, parts.where].map(beside);
+      const [by, from] = [parts.by.map(beside), parts.from.map(beside)];
+      const count = isArea(value) ? filledOf(value) : 1;
+      for (let at = 0; at < count; at += 1) {
+        if (where && !holds(where(at))) continue;
+        yield {
+          value: isArea(value) ? cellOf(value, at) : value,
+          ...(label && { label: label(at) }),
+          ...(second && { second: second(at) }),
+          ...(by.length > 0 && { by: by.map((each) => each?.(at) ?? null) }),
+          ...(from.length > 0 && { fills: from.map((each) => each?.(at) ?? null) }),
+        };
+      }
+    },
+    rowOf: () => null,
+    problem() {
+      const value = calculation.valueOutside(home.id, source);
+      return !isArea(value) && isErrorValue(value) ? value : null;
+    },
+  };
+}
+
+const cellOf = (area: Area, at: number): CellValue =>
+  area.at(Math.floor(at / area.columns), at % area.columns);
+
+/** How many cells there are to the last that holds anything: a range that goes on down ends there. */
+function filledOf(area: Area): number {
+  let count = area.rows * area.columns;
+  while (count > 0 && cellOf(area, count - 1) === null) count -= 1;
+  return count;
+}
+
+/** What one cell holds of it. */
+const single = (value: Value): CellValue => (isArea(value) ? value.at(0, 0) : value);
+
+/** Whether a condition lets a row be offered: an error does not. */
+const holds = (value: CellValue): boolean =>
+  value !== null && value !== false && value !== 0 && value !== '' && !isErrorValue(value);
+
+const collators = new Map<string, Intl.Collator>();
+
+function collatorOf(tag: string): Intl.Collator {
+  const held = collators.get(tag) ?? new Intl.Collator(tag, { numeric: true });
+  collators.set(tag, held);
+  return held;
+}
+
+function shapeOf(
+  list: ListSettings<StoredFormula>,
+  { workbook: { locale } }: SheetFacts,
+  calculation: Calculation,
+  uses: ((text: string) => number) | undefined,
+): ListShape {
+  const shownAs = sourceKind(list.source, calculation);
+  const own: Column = {
+    id: '',
+    heading: '',
+    kind: 'oneChoice',
+    settings: { ...(shownAs && { shownAs }) },
+  };
+  const showBy = (formula: StoredFormula) => {
+    const shown = resultKind(parseFormula(formula), calculation);
+    const column: Column = {
+      id: '',
+      heading: '',
+      kind: shown?.kind ?? 'computed',
+      settings: shown?.settings ?? {},
+    };
+    return (value: CellValue): string => showValue(value, column, locale);
+  };
+  const { compare } = collatorOf(locale.tag);
+  return {
+    order: list.order,
+    ...(list.first && { first: list.first }),
+    exact: list.exact === true,
+    show: (value) => showValue(value, own, locale),
+    showLabel: list.label && showBy(list.label),
+    showSecond: list.second && showBy(list.second),
+    showBy: (list.narrowed ?? []).map(({ by }) => showBy(by)),
+    compare: (a, b) => compare(a, b),
+    ...(uses && { uses }),
+  };
+}
