@@ -17,11 +17,12 @@ const BENCHES = [
   'formulas',
   'largeSheet',
   'search',
+  'lists',
   'browser',
   'forms',
   'firstLoad',
 ];
-const IN_BROWSER = new Set(['browser', 'forms', 'firstLoad']);
+const IN_BROWSER = new Set(['browser', 'forms', 'lists', 'firstLoad']);
 
 const asked = process.argv.slice(2);
 const wanted = asked.filter((name) => !name.startsWith('--'));

@@ -91,7 +91,7 @@ async function typingDuringImport(context, address, ask, workbookId) {
   return { p95: percentile(paints, 0.95), keys: paints.length };
 }
 
-function bringIn(ask, upload, workbookId, sheetName) {
+export function bringIn(ask, upload, workbookId, sheetName) {
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
   const columns = upload.columns.map(({ index, heading, kind, decimal, dateOrder }) => {
     return { index, heading, kind, decimal, dateOrder };

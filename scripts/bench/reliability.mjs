@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { inFolder, milliseconds, signIn, startServer } from './server.mjs';
+import { firstObserver, inFolder, milliseconds, signIn, startServer } from './server.mjs';
 import { sized } from './size.mjs';
 
 const WRITERS = sized(60, 6);
@@ -125,8 +125,7 @@ export function measure() {
     const { sheets } = await ask('GET', `/api/workbooks/${id}`);
     const samples = sheets.find(({ name }) => name === 'Samples');
     const { sheet } = await ask('GET', `/api/forms/${samples.forms[0].id}`);
-    const [observer] = sheet.columns.find(({ id: each }) => each === 'samples.observer').settings
-      .choices;
+    const observer = await firstObserver(ask, sheet.id);
     const answers = {
       'samples.date': '24/11/2026',
       'samples.time': '9:30',

@@ -111,3 +111,9 @@ export async function signIn(base, wanted = 'owner') {
 export const ratio = (a, b) => `${(a / b).toFixed(2)}×`;
 export const perSecond = (n) => `${Math.round(n).toLocaleString('en')}/s`;
 export const milliseconds = (ms) => `${ms.toFixed(1)} ms`;
+
+/** Someone of the demo who may be chosen as the observer of a sample. */
+export async function firstObserver(ask, sheetId) {
+  const { lists } = await ask('GET', `/api/sheets/${sheetId}/lists`);
+  return lists.find(({ columnIds }) => columnIds.includes('samples.observer')).items[0].value;
+}

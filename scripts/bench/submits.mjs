@@ -6,7 +6,15 @@ import { once } from 'node:events';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
 import { sized } from './size.mjs';
-import { inFolder, milliseconds, perSecond, ratio, signIn, startServer } from './server.mjs';
+import {
+  firstObserver,
+  inFolder,
+  milliseconds,
+  perSecond,
+  ratio,
+  signIn,
+  startServer,
+} from './server.mjs';
 
 const SECONDS = sized(6, 1);
 const MANY = 32;
@@ -82,13 +90,13 @@ export function measure() {
     const { sheets } = await ask('GET', `/api/workbooks/${workbook.id}`);
     const formId = sheets.find(({ name }) => name === 'Samples').forms[0].id;
     const { sheet } = await ask('GET', `/api/forms/${formId}`);
-    const observers = sheet.columns.find(({ id }) => id === 'samples.observer').settings.choices;
+    const observer = await firstObserver(ask, sheet.id);
     const answers = {
       'samples.date': '24/11/2026',
       'samples.time': '9:30',
       'samples.river': 'Mereling',
       'samples.station': 'ME-01',
-      'samples.observer': observers[0],
+      'samples.observer': observer,
       'samples.water-temp': '7.5',
       'samples.ph': '7.2',
       'samples.notes': 'Two herons on the far bank',

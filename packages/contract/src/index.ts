@@ -25,6 +25,7 @@ export {
   TriedListView,
   TryList,
   UnlistedView,
+  UnpairedView,
   ValueChange,
   ValuesChanged,
   ValuesCount,

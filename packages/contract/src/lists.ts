@@ -35,6 +35,8 @@ export class ListView {
   /** Rises with each change of the list. */
   @IsInt() version!: number;
   @IsArray() @ValidateNested({ each: true }) @Type(() => ListItemView) items!: ListItemView[];
+  /** Whether letter case and accents tell its items apart. */
+  @IsOptional() @IsBoolean() exact?: boolean;
   /** Why nothing is offered, where the source is not there or gives an error. */
   @IsOptional() @IsString() problem?: string;
 }
@@ -107,7 +109,7 @@ export class ListUseView {
 
 /** Something that is wrong with a list, or odd about it. */
 export class ListTroubleView {
-  @IsIn(['broken', 'empty', 'errors', 'unlisted', 'mixed', 'sameLabel', 'over', 'long', 'unpaired'])
+  @IsIn(['broken', 'empty', 'errors', 'unlisted', 'mixed', 'sameLabel', 'over', 'long'])
   code!: ListTrouble;
   @IsString() says!: string;
   /** A column that was deleted and can be put back. */
@@ -141,7 +143,15 @@ export class ListEntry {
   @IsOptional() @IsInt() changedAt?: number;
 }
 
+/** Headings over columns of choices that feed nothing, beside others that do. */
+export class UnpairedView {
+  @IsString() sheetId!: string;
+  @IsString() sheet!: string;
+  @IsString({ each: true }) headings!: string[];
+}
+
 export class ListPlaceView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => UnpairedView) unpaired!: UnpairedView[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => ListEntry) lists!: ListEntry[];
 }
 

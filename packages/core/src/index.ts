@@ -69,6 +69,7 @@ export {
   readiness,
   READY_MADE,
   readyMade,
+  readyMadeFor,
   type ReadyMade,
   rowsOf,
   sharing,

@@ -33,11 +33,11 @@ test('killed in the middle of a stream of submits, it keeps every acknowledged r
   );
   const sheet = sheets.find(({ name }) => name === 'Samples');
   const formId = sheet?.forms[0]?.id ?? '';
-  const { sheet: view } = await get<{
-    sheet: { columns: { id: string; settings: { choices?: string[] } }[] };
-  }>(`/api/forms/${formId}`);
-  const observer =
-    view.columns.find(({ id }) => id === 'samples.observer')?.settings.choices?.[0] ?? '';
+  const { lists } = await get<{ lists: { columnIds: string[]; items: { value: string }[] }[] }>(
+    `/api/sheets/${sheet?.id ?? ''}/lists`,
+  );
+  const observers = lists.find(({ columnIds }) => columnIds.includes('samples.observer'));
+  const observer = observers?.items[0]?.value ?? '';
   const submit = async (note: string): Promise<Landed> => {
     const response = await fetch(`${server.base}/api/forms/${formId}/submits`, {
       method: 'POST',

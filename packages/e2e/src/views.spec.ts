@@ -53,6 +53,17 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('textbox', { name: 'pH' }).fill('x');
     await page.getByRole('combobox', { name: 'Station' }).click();
     await expectAccessible(page);
+    await goTo(page, 'Lists');
+    await expect(page.getByText(/^46 choices/)).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('link', { name: "Stations!'Code'" }).click();
+    await expect(page.getByText('All is well.')).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('link', { name: /^Values stored/ }).click();
+    await expect(page.getByText('46 different values')).toBeVisible();
+    await expectAccessible(page);
+    await goTo(page, 'Outbox');
+    await expectAccessible(page);
     await page.goto('/bring-in');
     await page.setInputFiles('input[type=file]', {
       name: 'a.csv',
@@ -93,12 +104,17 @@ test('at 390 px each view fits, and a record is entered with the landing row fol
   await expect(page.getByRole('textbox', { name: 'Date' })).toBeVisible();
   await expectFits();
   await expectAccessible(page);
-  const answers = { Time: '0930', River: 'Mereling', Station: 'ME-01', 'Water temp': '7', pH: '7' };
+  const answers = { Time: '0930', 'Water temp': '7', pH: '7' };
   for (const [name, text] of Object.entries(answers)) {
-    await page
-      .getByRole('textbox', { name, exact: true })
-      .or(page.getByRole('combobox', { name, exact: true }))
-      .fill(text);
+    await page.getByRole('textbox', { name, exact: true }).fill(text);
+  }
+  for (const [name, text] of [
+    ['River', 'mere'],
+    ['Station', 'me1'],
+  ] as const) {
+    await page.getByRole('combobox', { name, exact: true }).tap();
+    await page.getByRole('dialog').getByRole('combobox').fill(text);
+    await page.getByRole('option').first().tap();
   }
   await page.getByRole('combobox', { name: 'Observer' }).tap();
   await page.getByRole('option').nth(2).tap();

@@ -16,6 +16,19 @@ const FIXED: Readonly<Partial<Record<ReadyMade, readonly string[]>>> = {
   frequency: ['Never', 'Seldom', 'Sometimes', 'Often', 'Always'],
 };
 
+/** What a label says that asks for one of them. */
+const ASKED_BY: readonly (readonly [ReadyMade, RegExp])[] = [
+  ['countries', /\bcountr(?:y|ies)\b/i],
+  ['months', /\bmonths?\b/i],
+  ['weekdays', /\b(?:weekdays?|day of (?:the )?week)\b/i],
+  ['agreement', /\bagree\b/i],
+  ['frequency', /\b(?:how often|frequency)\b/i],
+];
+
+/** The ready-made choices that a label asks for by its words; `null` where it asks for none. */
+export const readyMadeFor = (label: string): ReadyMade | null =>
+  ASKED_BY.find(([, words]) => words.test(label))?.[0] ?? null;
+
 /** 1 January 2024 was a Monday. */
 const MONDAY = Date.UTC(2024, 0, 1);
 const DAY_MS = 86_400_000;

@@ -70,6 +70,40 @@ test('no text is too odd to be read, and each problem says where it is and what 
   );
 });
 
+test.each<[line: string, settings: object]>([
+  [
+    "one of Stations!'Code', shown with 'Name', narrowed by 'River'",
+    { source: "Stations!'Code'", second: "'Name'", narrowed: [{ by: "'River'", columnId: 'r' }] },
+  ],
+  [
+    `one of Stations!'Code', narrowed by 'Water' as "River"`,
+    { source: "Stations!'Code'", narrowed: [{ by: "'Water'", columnId: 'r' }] },
+  ],
+  [
+    'several of Choices!B4.., sorted, others are noted',
+    { source: 'Choices!B4..', order: 'rising', strictness: 'note' },
+  ],
+  [
+    "one of Stations!'Code', where 'In use', fills River",
+    { source: "Stations!'Code'", where: "'In use'", fills: [{ from: "'River'", columnId: 'r' }] },
+  ],
+  ['one of =prices', { source: 'prices' }],
+  ['radio of SEQUENCE(31), first ("7")', { source: 'SEQUENCE(31)', first: ['7'] }],
+])('a list is read of %s', (line, settings) => {
+  const river: Column<string> = { id: 'r', heading: 'River', kind: 'text', settings: {} };
+  const { columns, problems } = read(`Station: ${line}`, [river]);
+  expect([problems, columns[0]?.settings.list]).toEqual([[], settings]);
+});
+
+test('choices stay choices, whatever signs they hold; a list on a later line finds its column', () => {
+  const [plain] = read('A: one of (Great!, Bad!, x..y)').columns;
+  expect(plain?.settings.choices).toEqual(['Great!', 'Bad!', 'x..y']);
+  const { columns } = read("A: one of S!'B', narrowed by 'Later'\nLater: text");
+  expect(columns[0]?.settings.list?.narrowed?.[0]?.columnId).toBe(columns[1]?.id);
+  const { problems } = read("A: text, narrowed by 'B'");
+  expect(problems.map(({ code }) => code)).toEqual(['standsAlone']);
+});
+
 /** A line, and what of its first field is to be found in it. */
 test.each<[line: string, expected: object]>([
   [

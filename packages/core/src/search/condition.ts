@@ -63,7 +63,7 @@ export function readCondition(
 ): ConditionReading {
   const typed = text.trim();
   const rest = DENIED.exec(typed)?.[1];
-  if (rest !== undefined && !isStored(typed, column)) {
+  if (rest !== undefined && !isStored(typed, column, context)) {
     const reading = readCondition(rest, column, context);
     if (!reading.ok) return reading;
     const { test, says, denied } = reading;
@@ -72,7 +72,7 @@ export function readCondition(
   if (BLANK.test(typed)) return phrased((value) => value === null, 'is', 'empty');
   const one = readOne(typed, column, context);
   if (one.ok && !isTextual(column)) return one;
-  const parts = isStored(typed, column) ? [] : partsOf(typed, context);
+  const parts = isStored(typed, column, context) ? [] : partsOf(typed, context);
   if (parts.length < 2) return one;
   const readings = parts.map((part) => readOne(part, column, context));
   const failed = readings.find((each) => !each.ok);
@@ -80,7 +80,12 @@ export function readCondition(
 }
 
 /** Whether a text is one of a column's own choices, whatever signs it holds. */
-function isStored(text: string, { settings: { choices = [] } }: Column): boolean {
+function isStored(
+  text: string,
+  { id, settings: { choices = [], list } }: Column,
+  { listed }: ReadingContext,
+): boolean {
+  if (list) return (listed?.(id)?.meant(text, true).length ?? 0) > 0;
   return choices.some((choice) => foldText(choice) === foldText(text));
 }
 
@@ -102,11 +107,13 @@ function readOne(typed: string, column: Column, context: ReadingContext): Condit
     return { ok: true, test: (value) => !test(value), says: denied, denied: says };
   }
   const stretch = STRETCH.exec(typed);
-  if (stretch && typed !== '..' && !isStored(typed, column)) {
+  if (stretch && typed !== '..' && !isStored(typed, column, context)) {
     return between(stretch[1] ?? '', stretch[2] ?? '', column, context);
   }
   if (!isTextual(column)) return compared(typed, column, context, '=');
-  return isStored(typed, column) ? chosen(typed, column) : matching(typed, column, context);
+  return isStored(typed, column, context)
+    ? chosen(typed, column, context)
+    : matching(typed, column, context);
 }
 
 /** A stretch from one value to another, both with it; open where nothing stands. */
@@ -129,13 +136,17 @@ const lastWords = (says: string): string =>
   says.replace(/^is (?:at least|at most|on or after|on or before) /, '');
 
 /** One of the column's choices, or any of them that a cell of several holds. */
-function chosen(typed: string, column: Column): ConditionReading {
+function chosen(typed: string, column: Column, { listed }: ReadingContext): ConditionReading {
   const { choices = [], separator } = column.settings;
-  const wanted = foldText(typed);
-  const choice = choices.find((each) => foldText(each) === wanted) ?? typed;
+  const [item] = listed?.(column.id)?.meant(typed, true) ?? [];
+  const wanted = foldText(item?.text ?? typed);
+  const choice = item?.label ?? choices.find((each) => foldText(each) === wanted) ?? typed;
   if (column.kind !== 'severalChoices') {
     return phrased(
-      (value) => typeof value === 'string' && foldText(value) === wanted,
+      (value) =>
+        typeof value === 'string'
+          ? foldText(value) === wanted
+          : value !== null && value === item?.value,
       'is',
       choice,
     );

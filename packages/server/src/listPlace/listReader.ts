@@ -9,6 +9,7 @@ import type {
   TriedListView,
   TryList,
   UnlistedView,
+  UnpairedView,
   VariantsView,
 } from '@varn/contract';
 import {
@@ -67,6 +68,7 @@ export class ListReader {
           columnIds: feed.columns.map(({ column }) => column.id),
           version: feed.version,
           items: (feed.live?.items ?? []).map(itemView),
+          ...(feed.list.exact && { exact: true }),
           ...(problem !== undefined && { problem }),
         };
       }),
@@ -88,7 +90,7 @@ export class ListReader {
             : [],
         ),
       );
-    return { lists: [...entries, ...typed] };
+    return { unpaired: unpairedIn(feeds, calculation), lists: [...entries, ...typed] };
   }
 
   /** A list looked at closely. */
@@ -330,4 +332,36 @@ function firstColumn(
 ): { readonly id: string } | null {
   const { column } = reference.kind === 'cell' ? reference.cell : reference.from;
   return 'id' in column ? column : null;
+}
+
+/**
+ * Headings of a sheet of choices that feed nothing, where others beside them do: a field that came
+ * later may be fed by one, and a column that came later may feed one.
+ */
+function unpairedIn(feeds: readonly Feed[], calculation: Calculation): UnpairedView[] {
+  const fed = new Map<string, { rows: Set<number>; columns: Set<number> }>();
+  for (const { list } of feeds) {
+    const [range] = list.source.references;
+    const grid = range?.kind === 'range' ? calculation.sheet(range.sheet) : undefined;
+    const bounds = grid && range?.kind === 'range' ? grid.boundsOf(range.from, range.to) : null;
+    if (!grid || !bounds || bounds.top < 2) continue;
+    const held = fed.get(grid.sheet.id) ?? { rows: new Set(), columns: new Set() };
+    held.rows.add(bounds.top - 1);
+    held.columns.add(bounds.left);
+    fed.set(grid.sheet.id, held);
+  }
+  const found: UnpairedView[] = [];
+  for (const [sheetId, { rows, columns }] of fed) {
+    const grid = calculation.sheet(sheetId);
+    const [row] = rows;
+    if (!grid || row === undefined || columns.size < 2) continue;
+    const headings: string[] = [];
+    for (let at = 0; at < grid.columnCount; at += 1) {
+      const heading = calculation.valueAt(grid, row, at);
+      const under = calculation.valueAt(grid, row + 1, at);
+      if (typeof heading === 'string' && under !== null && !columns.has(at)) headings.push(heading);
+    }
+    if (headings.length > 0) found.push({ sheetId, sheet: grid.sheet.name, headings });
+  }
+  return found;
 }

@@ -54,9 +54,12 @@ export interface Feed {
 /** The lists of a workbook. */
 interface Book {
   readonly calculation: Calculation;
-  /** The columns of its sheets, by which it is known whether lists came, went or changed. */
-  readonly columns: readonly (readonly StoredColumn[])[];
   readonly feeds: readonly Feed[];
+  /** By sheet: its columns, by which it is known whether lists changed, and what feeds them. */
+  readonly bySheet: ReadonlyMap<
+    string,
+    { readonly columns: readonly StoredColumn[]; readonly feeds: readonly Feed[] }
+  >;
   readonly byColumn: ReadonlyMap<string, Feed>;
 }
 
@@ -105,11 +108,15 @@ export class Lists implements OnModuleInit {
 
   /** Waits until the lists that feed a sheet's columns are at hand. */
   async ready({ id, workbook, columns }: SheetFacts): Promise<void> {
+    const at = this.books.get(workbook.id);
+    const isAtHand = at !== undefined && at.calculation === this.calculator.loaded(workbook.id);
+    const known = isAtHand ? at.bySheet.get(id) : undefined;
+    // Most writes find all at hand, and wait for nothing.
+    if (known?.columns === columns && known.feeds.every(({ live }) => live)) return;
     if (!columns.some(({ settings }) => settings.list)) return;
-    const { feeds } = await this.bookOf(workbook.id);
-    for (const feed of feeds) {
-      const isHere = feed.columns.some(({ sheetId }) => sheetId === id);
-      if (isHere && !feed.live) await this.fresh(workbook.id, feed);
+    const { bySheet } = await this.bookOf(workbook.id);
+    for (const feed of bySheet.get(id)?.feeds ?? []) {
+      if (!feed.live) await this.fresh(workbook.id, feed);
     }
   }
 
@@ -126,6 +133,12 @@ export class Lists implements OnModuleInit {
   /** How typed texts are read in a sheet now, held against its lists. */
   contextOf({ workbook }: SheetFacts): ReadingContext {
     return { locale: workbook.locale, now: nowIn(workbook), listed: this.listed(workbook.id) };
+  }
+
+  /** The same once the lists are at hand. */
+  async readyIn(sheet: SheetFacts): Promise<ReadingContext> {
+    await this.ready(sheet);
+    return this.contextOf(sheet);
   }
 
   /** A list as it would be, fed by what no column is fed by yet. */
@@ -244,8 +257,8 @@ export class Lists implements OnModuleInit {
     const calculation = await this.calculator.of(workbookId);
     const isSame =
       held?.calculation === calculation &&
-      held.columns.length === sheets.length &&
-      sheets.every(({ columns }, n) => columns === held.columns[n]);
+      held.bySheet.size === sheets.length &&
+      sheets.every(({ id, columns }) => columns === held.bySheet.get(id)?.columns);
     if (isSame) return held;
     const book = this.read(sheets, calculation, held);
     this.books.set(workbookId, book);
@@ -288,7 +301,12 @@ export class Lists implements OnModuleInit {
     const byColumn = new Map(
       feeds.flatMap((feed) => feed.columns.map(({ column }) => [column.id, feed] as const)),
     );
-    return { calculation, columns: sheets.map(({ columns }) => columns), feeds, byColumn };
+    const feedsOf = (id: string): Feed[] =>
+      feeds.filter((feed) => feed.columns.some(({ sheetId }) => sheetId === id));
+    const bySheet = new Map(
+      sheets.map(({ id, columns }) => [id, { columns, feeds: feedsOf(id) }] as const),
+    );
+    return { calculation, feeds, bySheet, byColumn };
   }
 
   /** How often each value is stored in a column, counted when it is first asked. */

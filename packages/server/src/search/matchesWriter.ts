@@ -17,6 +17,7 @@ import {
   showValue,
   type CellValue,
   type JudgedCell,
+  type ReadingContext,
   type SheetModel,
   type StoredColumn,
 } from '@varn/core';
@@ -135,7 +136,9 @@ export class MatchesWriter {
     const { writeId, view, count } = asked;
     const scene = await this.scene(sheetId);
     const isRepeat = await this.isWritten(writeId);
-    const matches = isRepeat ? [] : await matchesOf(scene, asked);
+    const matches = isRepeat
+      ? []
+      : await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet));
     if (matches.length === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
     const order = { sheetId, writeId, writer, door: 'grid', asked: asking };
@@ -175,7 +178,7 @@ export class MatchesWriter {
   /** What the column of each match would hold, in turns with other requests. */
   private async plan(scene: Scene, column: StoredColumn, asked: NewValue): Promise<Planned[]> {
     const { model } = scene;
-    const matches = await matchesOf(scene, asked);
+    const matches = await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet));
     const judge = await this.judgeOf(scene, column, asked.text);
     const planned: Planned[] = [];
     const pace = new Pace();
@@ -206,8 +209,7 @@ export class MatchesWriter {
     column: StoredColumn,
     text: string,
   ): Promise<(slot: number) => JudgedCell> {
-    await this.lists.ready(sheet);
-    const ground = { context: this.lists.contextOf(sheet) };
+    const ground = { context: await this.lists.readyIn(sheet) };
     if (!text.trim().startsWith('=')) {
       const judged = judgeCell({ typed: text }, column, ground);
       return () => judged;
@@ -244,8 +246,9 @@ const changes = ({ before, after, message }: Planned): boolean =>
 async function matchesOf(
   { sheet, model }: Scene,
   { view, count }: { readonly view: string; readonly count: number },
+  context: ReadingContext,
 ): Promise<Match[]> {
-  const positions = await viewPositions(sheet, model, view);
+  const positions = await viewPositions(sheet, model, view, context);
   if (positions.length !== count) {
     throw Refused.conflict(
       'countChanged',

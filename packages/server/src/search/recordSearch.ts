@@ -20,13 +20,15 @@ import {
   type CellValue,
   type Column,
   type Question,
+  type ReadingContext,
   type SheetModel,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
+import { Lists } from '../lists/lists';
 import { Refused } from '../http/refused';
 import { recordView, SheetReader } from '../sheets/sheetReader';
-import { contextOf } from '../sheets/view';
+
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { inTurns, Pace } from '../turns';
@@ -39,13 +41,14 @@ export class RecordSearch {
     private readonly reader: SheetReader,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
+    private readonly lists: Lists,
   ) {}
 
   /** How many records a question finds, condition by condition. */
   async counts(sheetId: string, question: QuestionView): Promise<CountsView> {
     const { sheet, model } = await this.scene(sheetId);
-    const context = contextOf(sheet);
-    const { asked, problems } = readable(question, sheet);
+    const context = await this.lists.readyIn(sheet);
+    const { asked, problems } = readable(question, sheet, context);
     const reading = readQuestion(asked, sheet.columns, context);
     if (!reading.ok) throw new Error('a question was read in part, and then not at all');
     const { parts } = reading;
@@ -67,7 +70,7 @@ export class RecordSearch {
     const { sheet, model } = await this.scene(sheetId);
     const question: Question = { text, filters: [] };
     if (isBlankQuestion(question)) return { count: 0, found: [] };
-    const context = contextOf(sheet);
+    const context = await this.lists.readyIn(sheet);
     const reading = readQuestion(question, sheet.columns, context);
     if (!reading.ok) return { count: 0, found: [] };
     const tests = questionTests(question, reading, sheet.columns, model, context);
@@ -125,7 +128,7 @@ export class RecordSearch {
     const model = await this.cache.model(sheetId);
     const columns = keyColumnsOf(sheet.columns);
     if (columns.length === 0) return {};
-    const ground = { context: contextOf(sheet) };
+    const ground = { context: this.lists.contextOf(sheet) };
     const cells: Record<string, CellValue> = {};
     for (const { id } of columns) {
       const column = sheet.columnsById.get(id);
@@ -172,8 +175,8 @@ function columnsToKnowBy(columns: readonly Column[]): Column[] {
 function readable(
   question: Question,
   sheet: SheetFacts,
+  context: ReadingContext,
 ): { asked: Question; problems: CountsView['problems'] } {
-  const context = contextOf(sheet);
   const problems: CountsView['problems'] = [];
   const filters = question.filters.filter((filter) => {
     const reading = readQuestion({ filters: [filter] }, sheet.columns, context);

@@ -22,6 +22,7 @@ import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import type { SheetFacts } from '../store/catalog';
 import { Pace } from '../turns';
+import { Lists } from '../lists/lists';
 import { SheetCache } from '../store/sheetCache';
 import { SheetReader } from './sheetReader';
 import { viewPositions } from './view';
@@ -49,6 +50,7 @@ export class SelectionReader {
     private readonly reader: SheetReader,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
+    private readonly lists: Lists,
   ) {}
 
   /** Count, sum, mean and extremes of some cells. */
@@ -96,7 +98,10 @@ export class SelectionReader {
     const grid = calculation?.sheet(sheetId);
     const freeCount =
       !sheet.hasRecords && calculation && grid ? calculation.lastRowOf(grid) : rows.count;
-    const positions = view === undefined ? null : await viewPositions(sheet, model, view);
+    const positions =
+      view === undefined
+        ? null
+        : await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
     return { sheet, model, rows, calculation, grid, freeCount, positions };
   }
 }

@@ -34,6 +34,7 @@ import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { writtenColumns } from '../calculation/writtenColumns';
+import { Lists } from '../lists/lists';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
 import { inTurns, Turns } from '../turns';
@@ -59,6 +60,7 @@ export class SheetReader {
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
     private readonly turns: Turns,
+    private readonly lists: Lists,
   ) {}
 
   async show(sheetId: string): Promise<SheetView> {
@@ -93,7 +95,7 @@ export class SheetReader {
     if (view === undefined) {
       return { ...withTotals(rowsOf(sheet, model, from, count), sheet, model, null), ...progress };
     }
-    const positions = await viewPositions(sheet, model, view);
+    const positions = await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
     const shown = positions.subarray(from, from + count);
     const rows = {
       from,
@@ -238,7 +240,7 @@ export class SheetReader {
     const sheet = this.facts(sheetId);
     await this.calculator.settled(sheet.workbook.id);
     const model = await this.cache.model(sheetId);
-    const positions = await viewPositions(sheet, model, view);
+    const positions = await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
     return Array.from(positions, (position) => model.headOf(model.slotAt(position)).id);
   }
 

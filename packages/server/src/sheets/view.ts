@@ -10,7 +10,7 @@ import {
 } from '@varn/core';
 import { LONGEST_WORDS, MOST_CONDITIONS } from '@varn/contract';
 import { Refused } from '../http/refused';
-import { nowIn, type SheetFacts } from '../store/catalog';
+import type { SheetFacts } from '../store/catalog';
 import { inTurns } from '../turns';
 
 /** A question and an order of one's own, as they are asked for. */
@@ -26,19 +26,14 @@ interface Kept {
 }
 const keptOf = new WeakMap<SheetModel, Map<string, Kept>>();
 
-export const contextOf = ({ workbook }: SheetFacts): ReadingContext => ({
-  locale: workbook.locale,
-  now: nowIn(workbook),
-});
-
 /** The positions of the records of a view. @throws Refused 400 where a condition is none */
 export async function viewPositions(
   sheet: SheetFacts,
   model: SheetModel,
   asked: string,
+  context: ReadingContext,
 ): Promise<Int32Array> {
   const view = viewIn(asked);
-  const context = contextOf(sheet);
   let kept = keptOf.get(model);
   if (!kept) keptOf.set(model, (kept = new Map<string, Kept>()));
   // What a condition means changes with the day, and with the columns.

@@ -9,9 +9,7 @@ import type {
 import { paths } from '@varn/contract/paths';
 import {
   ListIndex,
-  showValue,
   type Column,
-  type LocaleFacts,
   type ListItem,
   type ListSettings,
   type Splice,
@@ -56,7 +54,7 @@ function choiceList(view: ListView): ChoiceList {
   const held = made.get(view);
   if (held) return held;
   const items = view.items.map(itemOf);
-  const list = { items, index: new ListIndex(items), problem: view.problem };
+  const list = { items, index: new ListIndex(items, view.exact), problem: view.problem };
   made.set(view, list);
   return list;
 }
@@ -99,19 +97,35 @@ const isLists = (path: string): boolean => /^\/api\/sheets\/[^/]+\/lists$/.test(
 const isOfPlace = (path: string): boolean =>
   /^\/api\/(?:workbooks\/[^/]+\/(?:lists|outbox)|sheets\/[^/]+\/columns\/[^/]+\/list)$/.test(path);
 
+/**
+ * A sheet's lists after what was told of lists.
+ *
+ * @returns the same where it concerns none of them; `isLost` where one is to be read anew
+ */
+export function listsAfter(
+  held: ListsView,
+  changes: readonly ListChangeView[],
+): { after: ListsView; isLost: boolean } {
+  let isLost = false;
+  const lists = held.lists.map((view) => {
+    const change = changes.find(({ columnIds }) =>
+      columnIds.some((id) => view.columnIds.includes(id)),
+    );
+    const after = change ? listAfter(view, change) : view;
+    isLost ||= after === null;
+    return after ?? view;
+  });
+  const isSame = lists.every((view, n) => view === held.lists[n]);
+  return { after: isSame ? held : { ...held, lists }, isLost };
+}
+
 /** Brings what was told of lists into what is held of them. */
 export function applyLists(mutate: ScopedMutator, changes: readonly ListChangeView[]): void {
   let isLost = false;
   amend<ListsView>(mutate, isLists, (held) => {
-    const lists = held.lists.map((view) => {
-      const change = changes.find(({ columnIds }) =>
-        columnIds.some((id) => view.columnIds.includes(id)),
-      );
-      const after = change ? listAfter(view, change) : view;
-      isLost ||= after === null;
-      return after ?? view;
-    });
-    return lists.every((view, n) => view === held.lists[n]) ? held : { ...held, lists };
+    const found = listsAfter(held, changes);
+    isLost ||= found.isLost;
+    return found.after;
   });
   readAgain(mutate, (path) => isOfPlace(path) || (isLost && isLists(path)));
 }
@@ -121,6 +135,10 @@ export function readListsAnew(mutate: ScopedMutator): void {
   readAgain(mutate, (path) => isLists(path) || isOfPlace(path));
 }
 
+/** The lists of a sheet by the columns they feed. */
+export const byColumn = ({ lists }: ListsView): ListsByColumn =>
+  new Map(lists.flatMap((view) => view.columnIds.map((id) => [id, choiceList(view)] as const)));
+
 /** What is offered in a sheet's columns; nothing while it is read. */
 export function useSheetLists(
   sheetId: string,
@@ -128,12 +146,7 @@ export function useSheetLists(
 ): { lists: ListsByColumn; isLoading: boolean } {
   const isFed = columns.some(({ settings }) => settings.list);
   const { data, isLoading } = useSWR<ListsView, unknown>(isFed ? paths.sheetLists(sheetId) : null);
-  const lists = useMemo(() => {
-    if (!data) return NONE;
-    return new Map(
-      data.lists.flatMap((view) => view.columnIds.map((id) => [id, choiceList(view)] as const)),
-    );
-  }, [data]);
+  const lists = useMemo(() => (data ? byColumn(data) : NONE), [data]);
   return { lists, isLoading: isFed && isLoading };
 }
 
@@ -190,14 +203,4 @@ export function offeredIn(column: Column, lists: ListsByColumn): readonly ListIt
     typed.set(choices, items);
   }
   return items;
-}
-
-/** A stored value as people read it: by the label of its item, where its list has one. */
-export function labelIn(
-  column: Column,
-  value: ListItem['value'],
-  lists: ListsByColumn,
-  locale: LocaleFacts,
-): string {
-  return lists.get(column.id)?.index.holding(value)?.label ?? showValue(value, column, locale);
 }

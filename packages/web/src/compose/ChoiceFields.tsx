@@ -1,7 +1,9 @@
+import { Button } from '@chakra-ui/react';
 import {
   choicesIn,
   READY_MADE,
   readyMade,
+  readyMadeFor,
   type Column,
   type ColumnSettings,
   type LocaleFacts,
@@ -32,6 +34,7 @@ export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFi
   ): void => put({ ...column, settings: set(column.settings, name, value) });
   const putOwn = (mark: string): void =>
     put({ ...column, settings: { ...column.settings, own: mark } });
+  const asked = readyMadeFor(column.heading);
   const pick = async (name: string): Promise<void> => {
     const codes = name === 'countries' ? (await import('./countries')).COUNTRY_CODES : [];
     putSetting('choices', readyMade(name as ReadyMade, locale.tag, codes));
@@ -49,6 +52,11 @@ export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFi
       />
       {!list && (
         <>
+          {asked && choices.length === 0 && (
+            <Button size="xs" variant="outline" alignSelf="start" onClick={() => void pick(asked)}>
+              Use {READY_MADE.find(([id]) => id === asked)?.[1].toLowerCase()}
+            </Button>
+          )}
           <Lines
             label="Choices"
             hint="One a line; cells or a list with commas can be pasted"

@@ -14,6 +14,7 @@ import {
 import { Choice, Line, Tick } from '../ui/controls';
 import { Margin } from '../ui/Margin';
 import { changeColumn, set } from './edits';
+import { FeedAll } from './FeedAll';
 import { checkHeading } from './settingChecks';
 import type { Composing } from './useCompose';
 
@@ -100,6 +101,7 @@ export function FormMargin(props: FormMarginProps) {
             onChange={(value) => putLook('labels', value)}
           />
         </HStack>
+        <FeedAll composing={composing} sheet={draft.form.sheet} />
         <Choice
           label="Enter"
           value={entering.enter ?? ''}

@@ -18,6 +18,7 @@ import { CalendarButton } from '../form/controls/CalendarButton';
 import { KindGlyph } from '../ui/KindGlyph';
 import { Notice } from '../ui/Notice';
 import { KeepQuestion } from './KeepQuestion';
+import { offeredIn, type ListsByColumn } from '../api/lists';
 import { useCounts } from './useCounts';
 
 /** What can be written into a field of a question, by what its column holds. */
@@ -32,6 +33,7 @@ const EXAMPLES: Readonly<Record<string, string>> = {
 
 interface AskingProps {
   readonly form: FormView;
+  readonly lists: ListsByColumn;
   /** What is looked at, as the query of an address. */
   readonly address: string;
   /** The serial of now in the workbook's zone. */
@@ -42,8 +44,19 @@ interface AskingProps {
   readonly onDone: () => void;
 }
 
+/** What a column's values may be: its choices, or what it holds. */
+function suggestedIn(
+  column: Column,
+  { suggestions }: FormView,
+  lists: ListsByColumn,
+): readonly string[] {
+  const items = offeredIn(column, lists);
+  return items.length > 0 ? items.map(({ text }) => text) : (suggestions[column.id] ?? []);
+}
+
 /** The form turned into a question: each field takes a value or a condition; all must hold. */
-export function Asking({ form, address, now, question, onAsk, onDone }: AskingProps) {
+export function Asking(props: AskingProps) {
+  const { form, lists, address, now, question, onAsk, onDone } = props;
   const { sheet } = form;
   const { counts, isOld, failure } = useCounts(sheet.id, question, sheet.count);
   const first = useRef<HTMLDivElement>(null);
@@ -76,7 +89,7 @@ export function Asking({ form, address, now, question, onAsk, onDone }: AskingPr
           ? ''
           : (counts?.problems.find(({ columnId }) => columnId === column.id)?.message ?? '')
       }
-      suggestions={column.settings.choices ?? form.suggestions[column.id] ?? []}
+      suggestions={suggestedIn(column, form, lists)}
       onSay={(says) => say(column.id, says)}
       calendar={calendar}
     />

@@ -225,6 +225,7 @@ function AtDesk(props: DeskProps) {
         {isAsking ? (
           <Asking
             form={form}
+            lists={desk.filled.lists}
             address={place.address}
             now={desk.filled.context.now}
             question={question}

@@ -49,6 +49,12 @@ function Lists({ workbook }: { workbook: WorkbookView }) {
             No field has choices yet. Give a column one choice or several, and say what feeds them.
           </Text>
         )}
+        {data?.unpaired.map(({ sheetId, sheet, headings }) => (
+          <Notice key={sheetId} tone="note">
+            {headings.join(', ')} in <Link to={addresses.sheet(workbook.id, sheetId)}>{sheet}</Link>{' '}
+            {headings.length === 1 ? 'feeds' : 'feed'} nothing yet.
+          </Notice>
+        ))}
         {groups.map(([title, entries]) =>
           entries.length === 0 ? null : (
             <Box key={title} as="section" aria-label={title}>

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 
-const QUERY = '(max-width: 480px) and (pointer: coarse), (max-width: 400px)';
+const QUERY = '(max-width: 480px) and (pointer: coarse)';
 
 function listen(changed: () => void): () => void {
   const media = matchMedia(QUERY);

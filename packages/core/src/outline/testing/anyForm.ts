@@ -7,7 +7,14 @@ import {
   type FieldSettings,
   type StartingValue,
 } from '../../forms';
-import { KIND_IDS, type Column, type ColumnSettings, type KindId } from '../../kinds';
+import {
+  KIND_IDS,
+  LIST_ORDERS,
+  type Column,
+  type ColumnSettings,
+  type KindId,
+  type ListSettings,
+} from '../../kinds';
 import type { OutlinedForm } from '../write';
 
 /*
@@ -77,7 +84,40 @@ const FORMATS = {
 };
 const choices = fc.uniqueArray(words, { minLength: 1, maxLength: 5 });
 
-function settingsOf(kind: KindId): fc.Arbitrary<ColumnSettings<string>> {
+/** What feeds the choices of a column, tied to a column of the form. */
+const listTo = (columnId: string): fc.Arbitrary<ListSettings> =>
+  fc.record(
+    {
+      source: fc.constantFrom(
+        "Stations!'Code'",
+        "'Kit loans'!'Item, all'",
+        'Choices!B4..',
+        'SEQUENCE(31)',
+        'SORT(A1:A9,1)',
+        'prices',
+      ),
+      label: fc.constantFrom("'Name'", "'Name'&\", \"&'River'"),
+      second: fc.constant("'Name'"),
+      where: formula,
+      narrowed: fc
+        .uniqueArray(fc.constantFrom("'River'", "'Some, where'", "LEFT('Code',2)"), {
+          minLength: 1,
+        })
+        .map((all) => all.map((by) => ({ by, columnId }))),
+      fills: fc
+        .uniqueArray(fc.constantFrom("'Depth'", "ROUND('Depth',1)"), { minLength: 1 })
+        .map((all) => all.map((from) => ({ from, columnId }))),
+      order: fc.constantFrom(...LIST_ORDERS),
+      first: choices,
+      exact: yes,
+      recent: yes,
+      adds: yes,
+      strictness: fc.constantFrom('ask', 'note'),
+    },
+    { requiredKeys: ['source'] },
+  );
+
+function settingsOf(kind: KindId, columnId: string): fc.Arbitrary<ColumnSettings<string>> {
   const key = { key: yes };
   switch (kind) {
     case 'oneChoice':
@@ -85,12 +125,14 @@ function settingsOf(kind: KindId): fc.Arbitrary<ColumnSettings<string>> {
         ...key,
         choices,
         own: fc.constantFrom('', 'Other: '),
-      } as never);
+        list: listTo(columnId),
+      } as never).map(fedOrTyped);
     case 'severalChoices':
       return some<ColumnSettings<string>>({
         choices,
         separator: fc.constantFrom('|', ', '),
-      } as never);
+        list: listTo(columnId),
+      } as never).map(fedOrTyped);
     case 'number':
     case 'wholeNumber':
       return some<ColumnSettings<string>>({ ...FORMATS, unit: words } as never);
@@ -112,6 +154,11 @@ function settingsOf(kind: KindId): fc.Arbitrary<ColumnSettings<string>> {
     default:
       return some<ColumnSettings<string>>(key as never);
   }
+}
+
+/** Choices are typed or fed. */
+function fedOrTyped({ choices: typed, list, ...rest }: ColumnSettings<string>) {
+  return { ...rest, ...(list ? { list } : typed && { choices: typed }) };
 }
 
 const LIMITED: readonly KindId[] = ['text', 'wholeNumber', 'number', 'money', 'date', 'email'];
@@ -166,7 +213,7 @@ const anyField = (id: string, heading: string): fc.Arbitrary<Placed> =>
         remark: text,
       });
       return fc
-        .tuple(field, shown, some<ControlDetails>(details), settingsOf(kind), formula)
+        .tuple(field, shown, some<ControlDetails>(details), settingsOf(kind, `c-${id}`), formula)
         .map(([settings, conditions, made, columnSettings, computed]): Placed => ({
           block: {
             is: 'field',
