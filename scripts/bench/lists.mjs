@@ -173,7 +173,7 @@ export async function measure() {
     const { base } = await startServer(folder);
     const { cookie, ask } = await signIn(base);
     const [{ id: workbookId }] = await ask('GET', '/api/workbooks');
-    const lines = Array.from({ length: SOURCE }, (_, n) => name(n % ITEMS));
+    const lines = Array.from({ length: SOURCE }, (_, n) => name(n % (ITEMS - 10)));
     const source = await sheetOf(ask, workbookId, 'Names', ['Name', ...lines]);
     const home = await sheetOf(ask, workbookId, 'Chosen', ['Choice', 'x']);
     const list = { source: `Names!'Name'`, order: 'rising' };
@@ -182,7 +182,8 @@ export async function measure() {
       settings: { list },
       revision: home.revision,
     });
-    const [form] = (await ask('GET', `/api/sheets/${home.id}`)).forms;
+    const writeId = crypto.randomUUID();
+    const form = await ask('POST', `/api/sheets/${home.id}/forms`, { writeId });
     const took = await telling(base, cookie, ask, workbookId, source, home);
     const browser = await openBrowser();
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -202,7 +203,7 @@ export async function measure() {
       value: milliseconds(found.ours),
       target: '≤ 8 ms',
     },
-    { what: '  ÷ going through the texts alone', value: ratio(found.ours / found.bare) },
+    { what: '  ÷ going through the texts alone', value: ratio(found.ours, found.bare) },
     {
       what: `key to paint in a dropdown of ${ITEMS} items, p95`,
       value: milliseconds(live.paint),
@@ -218,8 +219,12 @@ export async function measure() {
       value: milliseconds(counted.rebuilt),
       target: '≤ 150 ms',
     },
-    { what: '  ÷ a bare map', value: ratio(counted.rebuilt / counted.alone) },
-    { what: '  after one edit', value: milliseconds(counted.edit), target: 'in proportion' },
+    { what: '  ÷ a bare map', value: ratio(counted.rebuilt, counted.alone) },
+    {
+      what: '  after one edit',
+      value: `${(counted.edit * 1000).toFixed(0)} µs`,
+      target: 'in proportion',
+    },
     {
       what: `spellings folded among ${NAMES} values`,
       value: milliseconds(folded.all),

@@ -11,8 +11,8 @@ const END = '\n';
 /** Finds the items of a list that go with what is typed, the best first. */
 export class ListFinder {
   private readonly folded: readonly string[];
-  /** By code: the places of items that hold a figure. Made when one is first typed. */
-  private codes: Map<string, number[]> | null = null;
+  /** The folded values, of which each may be a code. */
+  private readonly codes: readonly string[];
   private last: { readonly typed: string; readonly found: readonly number[] } | null = null;
 
   /** @param uses how often an item was chosen: it settles ties */
@@ -20,6 +20,7 @@ export class ListFinder {
     private readonly items: readonly ListItem[],
     private readonly uses: (item: ListItem) => number = () => 0,
   ) {
+    this.codes = items.map(({ text }) => foldText(text));
     this.folded = items.map(({ text, label, second }) => {
       const texts = [label, ...(text === label ? [] : [text]), ...(second === '' ? [] : [second])];
       return texts.map(foldText).join(END);
@@ -50,7 +51,7 @@ export class ListFinder {
     }
     if (code !== null) {
       const held = new Set(found);
-      fits[FIT.code] = (this.coded().get(code) ?? []).filter((at) => !held.has(at));
+      fits[FIT.code] = this.coded(code).filter((at) => !held.has(at));
     }
     this.last = { typed: folded, found };
     return fits
@@ -59,16 +60,18 @@ export class ListFinder {
       .map((at) => this.items[at] as ListItem);
   }
 
-  private coded(): ReadonlyMap<string, readonly number[]> {
-    if (!this.codes) {
-      this.codes = new Map();
-      for (const [at, { text }] of this.items.entries()) {
-        if (!mayBeCode(text)) continue;
-        const code = foldCode(text);
-        this.codes.set(code, [...(this.codes.get(code) ?? []), at]);
-      }
+  /** The places of items whose code was typed short. */
+  private coded(code: string): number[] {
+    const first = code.charCodeAt(0);
+    const found: number[] = [];
+    for (let at = 0; at < this.items.length; at += 1) {
+      const begins = (this.codes[at] as string).charCodeAt(0);
+      // A code is looked at as one only where it begins alike, or with what it leaves out.
+      if (begins !== first && isOfWord(begins) && begins !== ZERO) continue;
+      const { text } = this.items[at] as ListItem;
+      if (mayBeCode(text) && foldCode(text) === code) found.push(at);
     }
-    return this.codes;
+    return found;
   }
 
   private byUse(places: number[], most: number): number[] {
@@ -81,6 +84,7 @@ export class ListFinder {
   }
 }
 
+const ZERO = 48;
 const mayBeCode = (text: string): boolean => text.length <= 40 && /\d/.test(text);
 
 function fitOf(texts: string, typed: string): Fit | null {

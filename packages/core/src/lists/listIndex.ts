@@ -13,6 +13,8 @@ function take(map: Map<string, ListItem[]>, key: string, item: ListItem): void {
   else map.delete(key);
 }
 
+/** Items that are looked through for one that begins as a text does. */
+const MOST_LOOKED_AT = 5000;
 /** Items that left and are remembered: someone may have chosen one just before. */
 const MOST_LEFT = 1000;
 
@@ -79,7 +81,8 @@ export class ListIndex implements Listed {
 
   near(typed: string): string | null {
     const folded = this.fold(typed);
-    if (folded === '') return null;
+    // Looked for at each key: in a long list the list itself shows what is near.
+    if (folded === '' || this.byText.size > MOST_LOOKED_AT) return null;
     for (const map of [this.byText, this.byLabel]) {
       for (const [key, [item]] of map) if (key.startsWith(folded)) return item?.label ?? null;
     }

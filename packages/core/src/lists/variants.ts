@@ -23,7 +23,7 @@ const edits = (length: number): number =>
   length < LEAST_LETTERS ? 0 : length < LONG_LETTERS ? 1 : 2;
 
 /** Names looked at before other work may go between. */
-const SLICE = 250;
+const SLICE = 10;
 
 /** A name without what people leave out of it: case, accents, blanks and signs. */
 const bare = (text: string): string => foldText(text).replace(/[^\p{L}\p{N}]+/gu, '');
@@ -90,20 +90,34 @@ function variantsOf(name: Name, near: readonly Name[]): Variants[] {
   return [{ keep, others: others.sort((a, b) => b.count - a.count) }];
 }
 
+/** Names of one length by one of their pieces. */
+type ByPiece = Map<string, Name[]>;
+
+/** The most pieces a name has. */
+const MOST_PIECES = 8;
+
 /**
- * Names by pieces of them: of two names within d edits, one of d + 1 pieces of the one stands in the
- * other, moved by no more than d (the pigeonhole principle of Li, Deng, Wang and Feng 2011).
+ * Names by pieces of them: of two names within d edits, one of 2d + 1 pieces of the one stands
+ * untouched in the other, as an edit touches one piece and a swap two (the pigeonhole principle of
+ * Li, Deng, Wang and Feng, "Pass-Join", 2011). What is put in before it less what is left out moves
+ * it by no more than the edits that the difference in length leaves.
  */
 class Segments {
-  private readonly byPiece = new Map<string, Name[]>();
+  /** By figures, which never differ; then by length and piece. */
+  private readonly byFigures = new Map<string, Map<number, ByPiece>>();
 
   add(name: Name): void {
     const { length } = name.bare;
+    const alike = this.byFigures.get(name.figures) ?? new Map<number, ByPiece>();
+    this.byFigures.set(name.figures, alike);
     for (const [n, from, to] of pieces(length)) {
-      const key = `${length} ${n} ${name.bare.slice(from, to)}`;
-      const held = this.byPiece.get(key);
+      const key = length * MOST_PIECES + n;
+      const byPiece = alike.get(key) ?? new Map<string, Name[]>();
+      alike.set(key, byPiece);
+      const piece = name.bare.slice(from, to);
+      const held = byPiece.get(piece);
       if (held) held.push(name);
-      else this.byPiece.set(key, [name]);
+      else byPiece.set(piece, [name]);
     }
   }
 
@@ -111,18 +125,23 @@ class Segments {
   nearest(name: Name): Name | null {
     const { length } = name.bare;
     const most = edits(length);
+    const alike = this.byFigures.get(name.figures);
+    if (!alike || most === 0) return null;
     let best: Name | null = null;
     let least = most + 1;
-    for (let other = length - most; most > 0 && other <= length + most; other += 1) {
+    const looked = new Set<Name>();
+    for (let other = length - most; other <= length + most; other += 1) {
       const limit = Math.min(most, edits(other));
-      if (limit === 0) continue;
+      const longer = length - other;
       for (const [n, from, to] of pieces(other)) {
-        for (let shift = -most; shift <= most; shift += 1) {
-          const start = from + shift;
-          if (start < 0 || to + shift > length) continue;
-          const key = `${other} ${n} ${name.bare.slice(start, to + shift)}`;
-          for (const each of this.byPiece.get(key) ?? []) {
-            if (each === best || each.figures !== name.figures) continue;
+        const byPiece = alike.get(other * MOST_PIECES + n);
+        if (!byPiece || limit === 0) continue;
+        const last = Math.floor((limit + longer) / 2);
+        for (let shift = -Math.floor((limit - longer) / 2); shift <= last; shift += 1) {
+          if (from + shift < 0 || to + shift > length) continue;
+          for (const each of byPiece.get(name.bare.slice(from + shift, to + shift)) ?? NONE) {
+            if (looked.has(each)) continue;
+            looked.add(each);
             const far = editsBetween(name.bare, each.bare, Math.min(limit, least));
             if (far > limit || far > least) continue;
             if (far < least || each.count > (best?.count ?? 0)) [best, least] = [each, far];
@@ -134,11 +153,13 @@ class Segments {
   }
 }
 
-/** The pieces of names of a length: one more than the edits it may have. */
+const NONE: readonly Name[] = [];
+
+/** The pieces of names of a length: two for each edit it may have, and one. */
 function pieces(length: number): readonly (readonly [n: number, from: number, to: number])[] {
   const known = PIECES.get(length);
   if (known) return known;
-  const count = edits(length) + 1;
+  const count = 2 * edits(length) + 1;
   const made = Array.from({ length: count }, (_, n) => {
     return [n, Math.floor((n * length) / count), Math.floor(((n + 1) * length) / count)] as const;
   });
@@ -154,24 +175,30 @@ const PIECES = new Map<number, ReturnType<typeof pieces>>();
  */
 export function editsBetween(a: string, b: string, most: number): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
-  let [older, previous] = [new Uint16Array(b.length + 1), new Uint16Array(b.length + 1)];
-  let current = new Uint16Array(b.length + 1);
-  for (let j = 0; j <= b.length; j += 1) previous[j] = j;
-  for (let i = 1; i <= a.length; i += 1) {
+  // What both begin and end with takes no edit.
+  let from = 0;
+  while (from < a.length && from < b.length && a.charCodeAt(from) === b.charCodeAt(from)) from += 1;
+  let [endA, endB] = [a.length, b.length];
+  while (endA > from && endB > from && a.charCodeAt(endA - 1) === b.charCodeAt(endB - 1)) {
+    endA -= 1;
+    endB -= 1;
+  }
+  const [rows, columns] = [endA - from, endB - from];
+  if (rows === 0 || columns === 0) return Math.min(rows + columns, most + 1);
+  let [older, previous, current] = scratchOf(columns + 1);
+  for (let j = 0; j <= columns; j += 1) previous[j] = j;
+  for (let i = 1; i <= rows; i += 1) {
     current[0] = i;
     let least = i;
-    for (let j = 1; j <= b.length; j += 1) {
-      const changed = a.charCodeAt(i - 1) === b.charCodeAt(j - 1) ? 0 : 1;
+    const [one, before] = [a.charCodeAt(from + i - 1), a.charCodeAt(from + i - 2)];
+    for (let j = 1; j <= columns; j += 1) {
+      const other = b.charCodeAt(from + j - 1);
       let far = Math.min(
         (previous[j] as number) + 1,
         (current[j - 1] as number) + 1,
-        (previous[j - 1] as number) + changed,
+        (previous[j - 1] as number) + (one === other ? 0 : 1),
       );
-      const isSwapped =
-        i > 1 &&
-        j > 1 &&
-        a.charCodeAt(i - 1) === b.charCodeAt(j - 2) &&
-        a.charCodeAt(i - 2) === b.charCodeAt(j - 1);
+      const isSwapped = i > 1 && j > 1 && one === b.charCodeAt(from + j - 2) && before === other;
       if (isSwapped) far = Math.min(far, (older[j - 2] as number) + 1);
       current[j] = far;
       least = Math.min(least, far);
@@ -179,5 +206,20 @@ export function editsBetween(a: string, b: string, most: number): number {
     if (least > most) return most + 1;
     [older, previous, current] = [previous, current, older];
   }
-  return Math.min(previous[b.length] as number, most + 1);
+  return Math.min(previous[columns] as number, most + 1);
+}
+
+type Line = Uint16Array;
+let scratch: readonly [Line, Line, Line] = [
+  new Uint16Array(64),
+  new Uint16Array(64),
+  new Uint16Array(64),
+];
+
+/** Three lines to count in, used again and again: names are compared by the million. */
+function scratchOf(length: number): readonly [Line, Line, Line] {
+  if (scratch[0].length < length) {
+    scratch = [new Uint16Array(length), new Uint16Array(length), new Uint16Array(length)];
+  }
+  return scratch;
 }

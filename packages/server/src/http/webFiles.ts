@@ -21,7 +21,9 @@ export async function serveWeb(fastify: FastifyInstance, folder: string | null):
   });
   fastify.get('/*', (request, reply) => {
     const path = request.url.split('?')[0] ?? '';
-    if (path.startsWith('/api') || path.startsWith('/assets') || /\.\w+$/.test(path)) {
+    // Ids in the address of a page may hold a dot, as names of files do.
+    const isFile = /\.\w+$/.test(path) && !path.startsWith('/workbooks/');
+    if (path.startsWith('/api') || path.startsWith('/assets') || isFile) {
       const missing: Refusal = {
         statusCode: 404,
         code: 'notFound',

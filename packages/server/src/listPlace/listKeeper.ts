@@ -1,4 +1,5 @@
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
+import { EventHub } from '../events/eventHub';
 import { Lists, sayProblemOf, type Feed } from '../lists/lists';
 import { Outbox } from '../outbox/outbox';
 import { Catalog } from '../store/catalog';
@@ -16,6 +17,7 @@ export class ListKeeper implements OnModuleInit {
     private readonly lists: Lists,
     private readonly outbox: Outbox,
     private readonly catalog: Catalog,
+    private readonly events: EventHub,
   ) {}
 
   onModuleInit(): void {
@@ -50,6 +52,8 @@ export class ListKeeper implements OnModuleInit {
       link: `/workbooks/${workbookId}/lists/${sheetId}/${column.id}`,
       about,
     });
+    // Whoever looks on reads what is in the outbox by now.
+    this.events.signal(workbookId, { kind: 'lists', changes: [] });
   }
 }
 

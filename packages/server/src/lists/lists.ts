@@ -161,14 +161,10 @@ export class Lists implements OnModuleInit {
   /** Takes in what a write did, once it is stored. */
   wrote(workbookId: string, lines: readonly Line[]): void {
     const book = this.books.get(workbookId);
-    if (!book) return;
-    const isReshaped = lines.some(
-      (line) => line.kind === 'sheetChanged' || line.kind === 'namesChanged',
-    );
-    if (isReshaped) {
-      this.schedule(workbookId);
-      return;
-    }
+    const isReshaped = lines.some(({ kind }) => kind === 'sheetChanged' || kind === 'namesChanged');
+    // A list that breaks is told of, also where nobody looked at one yet.
+    if (isReshaped && (book !== undefined || this.isFed(workbookId))) this.schedule(workbookId);
+    if (isReshaped || !book) return;
     const records = lines.filter(isRecordLine);
     for (const feed of book.feeds) {
       const { source } = feed;
@@ -177,11 +173,6 @@ export class Lists implements OnModuleInit {
       if (isRowRead && source.columnId === null) this.stale(workbookId, feed);
       if (own.length > 0) this.takeIn(workbookId, feed, own);
     }
-  }
-
-  /** Forgets a workbook's lists: they are read anew when next needed. */
-  drop(workbookId: string): void {
-    this.books.delete(workbookId);
   }
 
   private isFed(workbookId: string): boolean {
@@ -367,8 +358,8 @@ export class Lists implements OnModuleInit {
       columnIds: feed.columns.map(({ column }) => column.id),
       from,
       version: feed.version,
-      // What is wrong with a list is read with it.
-      ...(!feed.problem && { splices: splices.map(spliceView) }),
+      // What is wrong with a list is read with it, and so is a list that is another altogether.
+      ...(!feed.problem && isFew(splices) && { splices: splices.map(spliceView) }),
     };
     this.events.signal(workbookId, { kind: 'lists', changes: [change] });
     for (const watcher of this.watchers) watcher(workbookId, feed);
@@ -398,6 +389,11 @@ function keyOf(
     isOwn,
   ]);
 }
+
+/** The most items that are told of with a change. */
+const MOST_TOLD = 1000;
+const isFew = (splices: readonly Splice[]): boolean =>
+  splices.reduce((sum, { items }) => sum + items.length + 1, 0) <= MOST_TOLD;
 
 const spliceView = ({ at, remove, items }: Splice) => ({ at, remove, items: items.map(itemView) });
 

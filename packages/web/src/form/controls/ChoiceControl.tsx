@@ -90,7 +90,7 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
           ref={input}
           data-field={fieldId}
           role="combobox"
-          aria-expanded={open}
+          aria-expanded={open && !isPhone}
           aria-haspopup={isPhone ? 'dialog' : 'listbox'}
           aria-controls={open && !isPhone ? listId : undefined}
           aria-autocomplete="list"
