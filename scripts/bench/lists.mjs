@@ -21,13 +21,6 @@ const PLACES = ['Weir', 'Ford', 'Bridge', 'Pool', 'Mill', 'Bend', 'Lock', 'Meado
 const name = (n) => `${WORDS[n % 8]} ${PLACES[(n >> 3) % 8]} ${n}`;
 const item = (text) => ({ value: text, text, label: text, second: '', by: [], fills: [] });
 
-const inSteps = (steps) => {
-  for (;;) {
-    const step = steps.next();
-    if (step.done) return step.value;
-  }
-};
-
 /** A key's result among many items, 95th percentile, and going through the same texts alone. */
 function finding() {
   const items = Array.from({ length: ITEMS }, (_, n) => item(name(n)));

@@ -173,10 +173,8 @@ test('a source in any shape: a row, a name, an array, its own column; and what c
   expect((await tried({ source: 'Nets!A1..' })).problem).toContain('Nets');
   expect((await tried({ source: "Stations!'Code'", label: "'Weight'" })).of).toBe("'Weight'");
   const days = await tried({ source: "Samples!'Date'" });
-  expect(days.items[0]).toMatchObject({
-    value: expect.any(Number),
-    text: expect.stringMatching(/\d{4}/),
-  });
+  const [day] = days.items;
+  expect([typeof day?.value, /\d{4}/.test(day?.text ?? '')]).toEqual(['number', true]);
 });
 
 test('an answer of one’s own joins the source, once, and is offered to all', async () => {
@@ -232,9 +230,9 @@ test('a source that goes is told of once, with what it was; put back, all is wel
   const { notices } = await until(outbox, ({ unread }) => unread > before);
   expect(notices[0]).toMatchObject({
     subject: 'The list of Station in Samples is broken',
-    text: expect.stringContaining('Code'),
     isRead: false,
   });
+  expect(notices[0]?.text).toContain('Code');
   const place = await clerk.get<ListPlaceView>(paths.lists(running.workbook.id));
   const [trouble] =
     place.lists.find(({ id }) => id === columnOf(samples, 'Station'))?.troubles ?? [];
