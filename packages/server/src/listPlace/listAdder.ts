@@ -1,5 +1,5 @@
 import type { Landed } from '@varn/contract';
-import { isErrorValue, showValue, type StoredColumn } from '@varn/core';
+import { isErrorValue, showValue, splitChoices, type StoredColumn } from '@varn/core';
 import { Injectable, Logger } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
@@ -7,6 +7,14 @@ import { Lists, type Feed } from '../lists/lists';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { GridWriter } from '../write/gridWriter';
+
+/** An answer beside the choices of a column, in the record that was written. */
+interface OwnAnswer {
+  readonly sheet: SheetFacts;
+  readonly column: StoredColumn;
+  readonly cells: Landed['cells'];
+  readonly text: string;
+}
 
 /** Adds answers of one's own to the source of the list they are beside, where it says so. */
 @Injectable()
@@ -29,22 +37,38 @@ export class ListAdder {
       const { list, own } = column.settings;
       if (!list?.adds || own === undefined || value === null || isErrorValue(value)) continue;
       const feed = this.lists.feedOf(sheet.workbook.id, column.id);
-      if (!feed?.live || feed.live.index.holding(value)) continue;
-      const text = showValue(value, column, sheet.workbook.locale);
-      try {
-        await this.add(feed, text, { sheet, column, cells }, `${writeId}:${column.id}`, writer);
-      } catch (error) {
-        if (!(error instanceof Refused)) throw error;
-        // The record stands; its value is told of among those that are not on the list.
-        this.logger.warn(`${sheet.name}: an answer of one’s own was not added: ${error.message}`);
+      const index = feed?.live?.index;
+      if (!feed || !index) continue;
+      const shown = showValue(value, column, sheet.workbook.locale);
+      const texts =
+        column.kind === 'severalChoices' ? splitChoices(shown, column.settings.separator) : [shown];
+      for (const [n, text] of texts.entries()) {
+        if (index.meant(text, true).length > 0) continue;
+        const answer = { sheet, column, cells, text };
+        await this.tryToAdd(feed, answer, `${writeId}:${column.id}:${n}`, writer);
       }
+    }
+  }
+
+  private async tryToAdd(
+    feed: Feed,
+    answer: OwnAnswer,
+    writeId: string,
+    writer: Writer,
+  ): Promise<void> {
+    try {
+      await this.add(feed, answer, writeId, writer);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      // The record stands; its value is told of among those that are not on the list.
+      const { name } = answer.sheet;
+      this.logger.warn(`${name}: an answer of one’s own was not added: ${error.message}`);
     }
   }
 
   private async add(
     { source, list }: Feed,
-    text: string,
-    { sheet, column, cells }: { sheet: SheetFacts; column: StoredColumn; cells: Landed['cells'] },
+    { sheet, column, cells, text }: OwnAnswer,
     writeId: string,
     writer: Writer,
   ): Promise<void> {

@@ -11,6 +11,7 @@ import {
 } from '@varn/core';
 import type { SheetView } from '@varn/contract';
 import { ListFields } from '../sheet/lists/ListFields';
+import { fedSettings } from '../sheet/lists/sources';
 import { Choice, Line, Lines, Tick } from '../ui/controls';
 import { HeldChoices } from './HeldChoices';
 import { set } from './edits';
@@ -45,10 +46,7 @@ export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFi
         sheet={sheet}
         columns={sheet.columns}
         column={column}
-        onPut={(fed) => {
-          const { list: _list, choices: _choices, shownAs: _shownAs, ...rest } = column.settings;
-          put({ ...column, settings: fed ? { ...rest, list: fed } : rest });
-        }}
+        onPut={(fed) => put({ ...column, settings: fedSettings(column.settings, fed) })}
       />
       {!list && (
         <>

@@ -15,7 +15,7 @@ import {
 import { lazy, Suspense, useState } from 'react';
 import { get, sayError } from '../api/client';
 import { useWorkbook } from '../api/resources';
-import { sourceOf } from '../sheet/lists/sources';
+import { fedSettings, sourceOf } from '../sheet/lists/sources';
 import { Choice } from '../ui/controls';
 import { Notice } from '../ui/Notice';
 import { changeColumn, type Layout } from './edits';
@@ -167,8 +167,7 @@ function fedLayout(
       const column =
         held.columns.find((each) => each.id === id) ?? columns.find((each) => each.id === id);
       if (!column) return held;
-      const { choices: _typed, shownAs: _as, list, ...rest } = column.settings;
-      const settings = { ...rest, list: { ...list, source } };
+      const settings = fedSettings(column.settings, { ...column.settings.list, source });
       return changeColumn(held, { ...column, settings });
     }, all);
   }, layout);

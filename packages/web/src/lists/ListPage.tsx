@@ -21,6 +21,7 @@ import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { ListFields } from '../sheet/lists/ListFields';
+import { fedSettings } from '../sheet/lists/sources';
 import { Notice } from '../ui/Notice';
 import { sayMoment } from '../ui/sayMoment';
 import { Part, sayCounts, Troubles, Use } from './parts';
@@ -79,8 +80,7 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
     }
   };
   const feed = (list: ListSettings | undefined): void => {
-    const { list: _list, choices: _typed, shownAs: _as, ...rest } = column?.settings ?? {};
-    const settings = list ? { ...rest, list } : rest;
+    const settings = fedSettings(column?.settings ?? {}, list);
     void act(() =>
       request('PATCH', paths.column(sheet.id, columnId), { settings, revision: sheet.revision }),
     );

@@ -1,5 +1,12 @@
 import type { SheetView, WorkbookView } from '@varn/contract';
-import { printReference, referencesIn, type ListSettings, type WrittenReference } from '@varn/core';
+import {
+  printReference,
+  referencesIn,
+  type ColumnSettings,
+  type GivenSettings,
+  type ListSettings,
+  type WrittenReference,
+} from '@varn/core';
 
 /** Where a list comes from, as it is chosen. */
 export type SourceKind = 'typed' | 'column' | 'range' | 'own';
@@ -69,3 +76,17 @@ export const withRecords = ({ sheets }: WorkbookView): readonly (readonly [strin
 
 export const headingsIn = (sheet: SheetView | undefined): readonly (readonly [string, string])[] =>
   (sheet?.columns ?? []).map(({ heading }) => [heading, heading]);
+
+/** Settings whose choices are fed; without a list they are typed from here on. */
+export function fedSettings(
+  {
+    list: _list,
+    choices: _choices,
+    shownAs: _shownAs,
+    formula: _formula,
+    ...rest
+  }: ColumnSettings<string>,
+  list: ListSettings | undefined,
+): GivenSettings {
+  return list ? { ...rest, list } : rest;
+}

@@ -15,6 +15,7 @@ import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
 import { KindGlyph } from '../../ui/KindGlyph';
 import { ListFields } from '../lists/ListFields';
+import { fedSettings } from '../lists/sources';
 import type { GridState } from '../useSheetGrid';
 import { withFilter, type OwnView } from '../view/sheetView';
 import { Conversion, type Change } from './Conversion';
@@ -132,10 +133,7 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
           sheet={sheet}
           columns={sheet.columns}
           column={column}
-          onPut={(list) => {
-            const { list: _list, choices: _typed, shownAs: _as, ...rest } = column.settings;
-            send({ settings: list ? { ...rest, list } : rest });
-          }}
+          onPut={(list) => send({ settings: fedSettings(column.settings, list) })}
         />
       )}
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
