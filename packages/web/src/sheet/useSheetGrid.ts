@@ -1,6 +1,7 @@
 import type { SheetView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { request } from '../api/client';
+import { useSheetLists } from '../api/lists';
 import { useAtHand, type AtHand } from './useAtHand';
 import { useCells, type Cells } from './useCells';
 import { useClipboard, type ClipboardActs } from './useClipboard';
@@ -37,6 +38,8 @@ export function useSheetGrid(
   { view, onTakeBack, onNotes }: Doors,
 ): GridState {
   const atHand = useAtHand(workbook, sheet, view);
+  // What cells offer is at hand before one of them is typed into.
+  useSheetLists(sheet.id, sheet.columns);
   const cells = useCells(sheet, atHand.viewParameter);
   const draft = useDraft(sheet, cells.inTurn);
   const selecting = useSelecting(atHand.lines, atHand.columns, draft);
