@@ -1,4 +1,4 @@
-import type { SessionView } from '@varn/contract';
+import type { FormView, SessionView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { preload } from 'swr';
 import { read } from './api/held';
@@ -20,9 +20,17 @@ export function readAhead(pathname: string): void {
       if (!person) return;
       void preload(paths.workbook(workbookId), read).catch(() => undefined);
       if (id === undefined) return;
-      const path = kind === 'forms' ? paths.form(id) : paths.sheet(id);
-      void preload(path, read).catch(() => undefined);
+      void (kind === 'forms' ? formAhead(id) : preload(paths.sheet(id), read)).catch(
+        () => undefined,
+      );
     })
     // What went wrong is told where it is shown.
     .catch(() => undefined);
+}
+
+/** A form, and what its fields offer: one waits for both. */
+async function formAhead(id: string): Promise<void> {
+  const { sheet } = await preload(paths.form(id), read<FormView>);
+  if (!sheet.columns.some(({ settings }) => settings.list)) return;
+  await preload(paths.sheetLists(sheet.id), read);
 }

@@ -50,10 +50,35 @@ export function foldText(text: string): string {
 
 /** A code without what people leave out of it: signs, and zeros before figures. `AB-03` is `ab3`. */
 export function foldCode(text: string): string {
-  return foldText(text)
+  const folded = foldText(text);
+  if (PLAIN.test(folded)) return plainCode(folded);
+  return folded
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .replace(/(?<!\d)0+(?=\d)/g, '')
     .replace(/ (?!\d)|(?<!\d) /g, '');
+}
+
+const isFigure = (code: number): boolean => code >= 48 && code <= 57;
+const isSmallLetter = (code: number): boolean => code >= 97 && code <= 122;
+const ZERO = 48;
+
+/** The same of a plain text, read once through: many are folded when a code is first looked for. */
+function plainCode(folded: string): string {
+  let code = '';
+  let before = 0;
+  for (let at = 0; at < folded.length; at += 1) {
+    const here = folded.charCodeAt(at);
+    if (isFigure(here)) {
+      const isLeading = here === ZERO && !isFigure(before) && isFigure(folded.charCodeAt(at + 1));
+      // Of zeros at a beginning the next one begins the figures anew.
+      if (isLeading) continue;
+      const isApart = !isFigure(before) && before !== 0 && !isSmallLetter(before);
+      if (isApart && isFigure(code.charCodeAt(code.length - 1))) code += ' ';
+      code += folded[at];
+    } else if (isSmallLetter(here)) code += folded[at];
+    before = here;
+  }
+  return code;
 }
 
 function findChoice(typed: string, column: Column, asWritten: boolean): string | undefined {

@@ -15,11 +15,10 @@ export class ListFinder {
   private readonly codes: readonly string[];
   private last: { readonly typed: string; readonly found: readonly number[] } | null = null;
 
-  /** @param uses how often an item was chosen: it settles ties */
-  constructor(
-    private readonly items: readonly ListItem[],
-    private readonly uses: (item: ListItem) => number = () => 0,
-  ) {
+  private readonly isUsed: boolean;
+
+  constructor(private readonly items: readonly ListItem[]) {
+    this.isUsed = items.some(({ use }) => use !== undefined);
     this.codes = items.map(({ text }) => foldText(text));
     this.folded = items.map(({ text, label, second }) => {
       const texts = [label, ...(text === label ? [] : [text]), ...(second === '' ? [] : [second])];
@@ -29,13 +28,15 @@ export class ListFinder {
 
   /**
    * Items that begin with the text, then those one of whose words does, then those that hold it;
-   * before all of them a code that was typed short (`ab3` for AB-03). All while nothing is typed.
+   * before all of them a code that was typed short (`ab3` for AB-03). Use settles ties. All while
+   * nothing is typed.
    *
    * @param most how many are told
    */
   find(typed: string, most: number): ListItem[] {
     const folded = foldText(typed);
     if (folded === '') return this.items.slice(0, most);
+    const begun = END + folded;
     const code = /\d/.test(folded) ? foldCode(typed) : null;
     const fits: number[][] = Array.from({ length: FITS }, () => []);
     const found: number[] = [];
@@ -44,14 +45,15 @@ export class ListFinder {
     const count = narrowed?.length ?? this.items.length;
     for (let n = 0; n < count; n += 1) {
       const at = narrowed ? (narrowed[n] as number) : n;
-      const fit = fitOf(this.folded[at] as string, folded);
+      const fit = fitOf(this.folded[at] as string, folded, begun);
       if (fit === null) continue;
       found.push(at);
       (fits[fit] as number[]).push(at);
     }
     if (code !== null) {
-      const held = new Set(found);
-      fits[FIT.code] = this.coded(code).filter((at) => !held.has(at));
+      const coded = this.coded(code);
+      const held = new Set(coded.length === 0 ? [] : found);
+      fits[FIT.code] = coded.filter((at) => !held.has(at));
     }
     this.last = { typed: folded, found };
     return fits
@@ -75,10 +77,10 @@ export class ListFinder {
   }
 
   private byUse(places: number[], most: number): number[] {
-    const used = places.filter((at) => this.uses(this.items[at] as ListItem) > 0);
-    if (used.length === 0) return places.slice(0, most);
-    const usesAt = (at: number): number => this.uses(this.items[at] as ListItem);
-    used.sort((a, b) => usesAt(b) - usesAt(a) || a - b);
+    if (!this.isUsed) return places.slice(0, most);
+    const useAt = (at: number): number => this.items[at]?.use ?? 0;
+    const used = places.filter((at) => useAt(at) > 0);
+    used.sort((a, b) => useAt(b) - useAt(a) || a - b);
     const held = new Set(used);
     return [...used, ...places.filter((at) => !held.has(at))].slice(0, most);
   }
@@ -87,17 +89,15 @@ export class ListFinder {
 const ZERO = 48;
 const mayBeCode = (text: string): boolean => text.length <= 40 && /\d/.test(text);
 
-function fitOf(texts: string, typed: string): Fit | null {
-  let at = texts.indexOf(typed);
-  if (at < 0) return null;
-  if (at === 0) return FIT.beginning;
-  let best: Fit = FIT.within;
-  for (; at > 0; at = texts.indexOf(typed, at + 1)) {
-    const before = texts.charCodeAt(at - 1);
-    if (before === 10) return FIT.beginning;
-    if (!isOfWord(before)) best = FIT.word;
+/** @param begun what is typed, as another text of an item begins with it */
+function fitOf(texts: string, typed: string, begun: string): Fit | null {
+  const first = texts.indexOf(typed);
+  if (first < 0) return null;
+  if (first === 0 || texts.includes(begun, first - 1)) return FIT.beginning;
+  for (let at = first; at > 0; at = texts.indexOf(typed, at + 1)) {
+    if (!isOfWord(texts.charCodeAt(at - 1))) return FIT.word;
   }
-  return best;
+  return FIT.within;
 }
 
 /** Whether a character goes on with a word: letters and figures; all beyond ASCII count as letters. */

@@ -33,8 +33,25 @@ const figuresIn = (text: string): string => text.replace(/\D+/g, ' ').trim();
 interface Name {
   readonly bare: string;
   readonly figures: string;
+  /** A bit for each letter or figure in it. */
+  readonly signs: number;
   readonly spellings: CountedText[];
   count: number;
+  /** The name it was compared with last. */
+  compared: Name | null;
+}
+
+function signsIn(text: string): number {
+  let signs = 0;
+  for (let at = 0; at < text.length; at += 1) signs |= 1 << (text.charCodeAt(at) & 31);
+  return signs;
+}
+
+/** How many of 32 bits are set (Warren, "Hacker's Delight", 5-1). */
+function bitsIn(bits: number): number {
+  const pairs = bits - ((bits >>> 1) & 0x55555555);
+  const fours = (pairs & 0x33333333) + ((pairs >>> 2) & 0x33333333);
+  return (((fours + (fours >>> 4)) & 0x0f0f0f0f) * 0x01010101) >>> 24;
 }
 
 /**
@@ -56,8 +73,10 @@ export function* variantsIn(values: readonly CountedText[]): Generator<void, Var
       names.set(key, {
         bare: key,
         figures: figuresIn(key),
+        signs: signsIn(key),
         spellings: [value],
         count: value.count,
+        compared: null,
       });
     }
   }
@@ -129,7 +148,6 @@ class Segments {
     if (!alike || most === 0) return null;
     let best: Name | null = null;
     let least = most + 1;
-    const looked = new Set<Name>();
     for (let other = length - most; other <= length + most; other += 1) {
       const limit = Math.min(most, edits(other));
       const longer = length - other;
@@ -140,8 +158,10 @@ class Segments {
         for (let shift = -Math.floor((limit - longer) / 2); shift <= last; shift += 1) {
           if (from + shift < 0 || to + shift > length) continue;
           for (const each of byPiece.get(name.bare.slice(from + shift, to + shift)) ?? NONE) {
-            if (looked.has(each)) continue;
-            looked.add(each);
+            if (each.compared === name) continue;
+            each.compared = name;
+            // One edit takes out a sign, and puts in another, at most.
+            if (bitsIn(name.signs ^ each.signs) > 2 * Math.min(limit, least)) continue;
             const far = editsBetween(name.bare, each.bare, Math.min(limit, least));
             if (far > limit || far > least) continue;
             if (far < least || each.count > (best?.count ?? 0)) [best, least] = [each, far];

@@ -52,6 +52,7 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
   const choosing = useChoosing({ columnId: column.id, items, text, isFree, isRecentFirst, onText });
   const { open, shown, marked, show, hide } = choosing;
   const place = usePopupPlace(input, open && !isPhone);
+  const width = useMemo(() => widthOf(items), [items]);
   const taken = useMemo(
     () => new Set(props.taken === '' ? [] : props.taken.split('\n')),
     [props.taken],
@@ -137,7 +138,7 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
             style={{
               ...place,
               maxHeight: undefined,
-              width: Math.max(Number(place.minWidth), widthOf(shown)),
+              width: Math.max(Number(place.minWidth), width),
             }}
             zIndex="popover"
             bg="leaf"

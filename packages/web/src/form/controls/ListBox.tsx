@@ -78,7 +78,8 @@ export function ListBox(props: ListBoxProps) {
             const at = from + n;
             return (
               <Row
-                key={`${typeof item.value} ${item.text}`}
+                // By its place: at each key the rows say something else, and none is made anew.
+                key={n}
                 id={`${id}-${at}`}
                 item={item}
                 place={{ top: at * row, height: row }}
