@@ -17,6 +17,10 @@ import {
 } from 'class-validator';
 import { IsCount, IsListSettings } from './decorators';
 
+/** The longest value that is renamed, and the most of them at a time. */
+const LONGEST_VALUE = 1000;
+const MOST_FOLDED = 20_000;
+
 /** One of the choices a list offers. What it does not say is blank, or the value itself. */
 export class ListItemView {
   /** What is stored: a text, a number or a yes/no. */
@@ -27,6 +31,8 @@ export class ListItemView {
   @IsOptional() @IsString() second?: string;
   @IsOptional() @IsString({ each: true }) by?: string[];
   @IsOptional() @IsArray() fills?: CellValue[];
+  /** How much it is used among the rest: the more, the higher. */
+  @IsOptional() @IsInt() use?: number;
 }
 
 /** What is offered in columns of one sheet that the same source feeds. */
@@ -117,9 +123,11 @@ export class ListTroubleView {
   @IsOptional() @IsString() lostColumnId?: string;
   /** The column it is about, of those the list feeds. */
   @IsOptional() @IsString() columnId?: string;
+  /** A list that has not this trouble. */
+  @IsOptional() @IsListSettings() proposed?: ListSettings;
 }
 export type ListTrouble =
-  'broken' | 'empty' | 'errors' | 'unlisted' | 'mixed' | 'sameLabel' | 'over' | 'long' | 'unpaired';
+  'broken' | 'empty' | 'errors' | 'unlisted' | 'mixed' | 'sameLabel' | 'over' | 'long';
 
 /** A list as the Lists place shows it. */
 export class ListEntry {
@@ -143,11 +151,39 @@ export class ListEntry {
   @IsOptional() @IsInt() changedAt?: number;
 }
 
-/** Headings over columns of choices that feed nothing, beside others that do. */
+/** A field of choices that nothing feeds, and the heading that is likely its own. */
+export class UnfedFieldView {
+  @IsString() sheetId!: string;
+  @IsString() sheet!: string;
+  @IsString() columnId!: string;
+  @IsString() heading!: string;
+  @IsOptional() @IsString() likely?: string;
+  /** The choices under that heading, as a source. */
+  @IsOptional() @IsString() source?: string;
+}
+
+/** What of a sheet of choices has no partner: headings that feed nothing, fields beside the fed. */
 export class UnpairedView {
   @IsString() sheetId!: string;
   @IsString() sheet!: string;
   @IsString({ each: true }) headings!: string[];
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => UnfedFieldView)
+  fields!: UnfedFieldView[];
+}
+
+/** An item of a list that was given another name in its source. */
+export class RenamedItem {
+  /** The column of records it stands in; absent for a cell outside of them. */
+  @IsOptional() @IsString() columnId?: string;
+  @IsString() @MaxLength(LONGEST_VALUE) before!: string;
+  @IsString() @MaxLength(LONGEST_VALUE) after!: string;
+}
+
+/** The columns whose records may hold its name of before. */
+export class RenamedItemView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => ListUseView) uses!: ListUseView[];
 }
 
 export class ListPlaceView {
@@ -205,10 +241,6 @@ export class VariantsView {
   /** Different values that were compared; of more only the most frequent are. */
   @IsInt() compared!: number;
 }
-
-/** The longest value that is renamed, and the most of them at a time. */
-const LONGEST_VALUE = 1000;
-const MOST_FOLDED = 20_000;
 
 /** Values that become another. */
 export class ValueChange {

@@ -46,6 +46,7 @@ export const paths = {
     `/api/sheets/${sheetId}/columns/${columnId}/values`,
   variants: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/variants`,
+  renamedItem: (sheetId: string) => `/api/sheets/${sheetId}/renamed-item`,
   countValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
   changeValues: (sheetId: string, columnId: string) =>

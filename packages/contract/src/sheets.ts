@@ -61,6 +61,8 @@ export class SheetEntry {
   /** Whether it has a record block. */
   @IsBoolean() hasRecords!: boolean;
   @IsInt() records!: number;
+  /** Whether lists are fed by it. */
+  @IsOptional() @IsBoolean() feeds?: boolean;
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) forms!: FormEntry[];
 }
 

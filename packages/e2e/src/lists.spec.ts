@@ -13,6 +13,18 @@ async function openPlace(page: Page, name: string, who?: string): Promise<void> 
   await goTo(page, name);
 }
 
+/** The sheet that is shown. */
+async function sheetAt(page: Page) {
+  const sheetId = /sheets\/([\w-]+)/.exec(page.url())?.[1] ?? '';
+  const sheet = (await (await page.request.get(`/api/sheets/${sheetId}`)).json()) as {
+    revision: number;
+    columns: { id: string; heading: string; kind: string; settings: object }[];
+  };
+  const idOf = (heading: string): string =>
+    sheet.columns.find((each) => each.heading === heading)?.id ?? '';
+  return { ...sheet, sheetId, idOf };
+}
+
 /** The list that feeds a column, from the Lists place. */
 async function openList(page: Page, source: string, title: string): Promise<void> {
   await contents(page).getByRole('link', { name: 'Lists' }).press('Enter');
@@ -101,14 +113,8 @@ test('all choices of a form are fed from one sheet in one go', async ({ page }) 
 
 test('a broken source is told of in the outbox, and mended from there', async ({ page }) => {
   await openPlace(page, 'Stations');
-  const api = page.request;
-  const sheetId = /sheets\/([\w-]+)/.exec(page.url())?.[1] ?? '';
-  const sheet = (await (await api.get(`/api/sheets/${sheetId}`)).json()) as {
-    revision: number;
-    columns: { id: string; heading: string }[];
-  };
-  const code = sheet.columns.find(({ heading }) => heading === 'Code')?.id ?? '';
-  await api.delete(`/api/sheets/${sheetId}/columns/${code}?revision=${sheet.revision}`);
+  const { sheetId, revision, idOf } = await sheetAt(page);
+  await page.request.delete(`/api/sheets/${sheetId}/columns/${idOf('Code')}?revision=${revision}`);
   await expect(contents(page).getByRole('link', { name: /Outbox/ })).toContainText('1');
   await contents(page)
     .getByRole('link', { name: /Outbox/ })
@@ -134,6 +140,11 @@ test('an item that is renamed in its source is carried into the records, and tak
   await page.keyboard.press('ArrowDown');
   await page.keyboard.type('AB-01x');
   await page.keyboard.press('Enter');
+  // Offered where it is done, and in nobody's way: the next cell can be typed into.
+  const offer = page.getByRole('group', { name: 'Change stored values' });
+  await expect(offer).toContainText(/\d+ records of Samples hold ‘AB-01’\. Change them/);
+  await expect(grid).toBeFocused();
+  await expectAccessible(page);
   await openList(page, "Stations!'Code'", 'Station in Samples');
   const unlisted = page.getByRole('region', { name: 'Stored, and not on the list' });
   await expect(unlisted).toContainText('AB-01');
@@ -151,18 +162,89 @@ test('an item that is renamed in its source is carried into the records, and tak
   );
 });
 
+test('an answer of one’s own is added to the source, and offered in another window', async ({
+  page,
+  browser,
+  server,
+}) => {
+  await openPlace(page, 'Kit loans');
+  const { sheetId, revision, idOf } = await sheetAt(page);
+  const settings = { own: '', list: { source: 'Choices!E4..', adds: true } };
+  const path = `/api/sheets/${sheetId}/columns/${idOf('Item')}`;
+  await page.request.patch(path, { data: { settings, revision } });
+  await goTo(page, 'Lend kit');
+  const other = await (await browser.newContext({ baseURL: server.origin })).newPage();
+  await openPlace(other, 'Lend kit', 'Tom Okafor-Reed');
+  await combobox(other, 'Item').click();
+  await expect(options(other).first()).toBeVisible();
+  await combobox(page, 'Borrower').click();
+  await page.keyboard.type('ada');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('Drone');
+  await page.keyboard.press('Control+Enter');
+  await expect(options(other).filter({ hasText: 'Drone' })).toHaveCount(1, { timeout: 3000 });
+  await other.close();
+});
+
+test('a brought column is kept current instead, once it is seen what becomes of it', async ({
+  page,
+}) => {
+  await openPlace(page, 'Kit loans');
+  await page.getByRole('columnheader', { name: /Borrower/ }).click();
+  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('tab', { name: 'Column' }).click();
+  const fills = page.getByRole('group', { name: 'Fills other fields' });
+  await fills.getByRole('button', { name: 'Fill another field as well' }).click();
+  await fills.getByLabel('Put').selectOption('Mail');
+  await fills.getByLabel('into').selectOption('Deposit');
+  await fills.getByRole('button', { name: 'Keep Deposit current instead' }).click();
+  const change = page.getByRole('region', { name: 'What would change' });
+  await expect(change).toContainText('values would change');
+  await expectAccessible(page);
+  await change.getByRole('button', { name: 'Leave it' }).click();
+  await fills.getByLabel('into').selectOption('Item');
+  await fills.getByRole('button', { name: 'Keep Item current instead' }).click();
+  await change.getByRole('button', { name: 'Change it' }).click();
+  await expect(fills.getByLabel('into')).toBeHidden();
+  const { columns } = await sheetAt(page);
+  const kept = columns.find(({ heading }) => heading === 'Item');
+  expect(kept).toMatchObject({
+    kind: 'computed',
+    settings: { formula: `=XLOOKUP('Borrower';Volunteers!'Name';Volunteers!'Mail';"")` },
+  });
+});
+
+test('a country narrows its parts, which come with the product', async ({ page }) => {
+  await openPlace(page, 'Choices');
+  await contents(page).getByRole('link', { name: 'Lay out a form' }).click();
+  await page.getByRole('textbox', { name: 'Its name' }).fill('Members abroad');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
+  for (const line of ['Country: one of (Norway, Sweden)', 'Province: one of']) {
+    await page.keyboard.type(line);
+    await page.keyboard.press('Enter');
+  }
+  await page.getByRole('group', { name: /^Province: / }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Use parts of a country' }).click();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Of all countries, narrowed by Country' }).click();
+  await expect(page.getByText(/^\d,\d{3} choices$/)).toBeVisible();
+  await page.getByRole('button', { name: /^Put to use/ }).click();
+  await contents(page).getByRole('link', { name: 'Members abroad', exact: true }).click();
+  await combobox(page, 'Country').fill('nor');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  await expect(options(page).filter({ hasText: 'Vestland' })).toHaveCount(1);
+  await expect(options(page).filter({ hasText: 'Skåne' })).toHaveCount(0);
+});
+
 test('spellings of one name are folded by keys alone; every value has its count', async ({
   page,
 }) => {
   await openPlace(page, 'Sightings');
-  const sheetId = /sheets\/([\w-]+)/.exec(page.url())?.[1] ?? '';
-  const { revision, columns } = (await (
-    await page.request.get(`/api/sheets/${sheetId}`)
-  ).json()) as {
-    revision: number;
-    columns: { id: string; heading: string }[];
-  };
-  const where = columns.find(({ heading }) => heading === 'Where')?.id ?? '';
+  const { sheetId, revision, idOf } = await sheetAt(page);
+  const where = idOf('Where');
   const texts = ['Heron Steps', 'Heron Steps', 'heron  steps', 'Heron Stpes'];
   const added = texts.map((text) => ({ answers: { [where]: text } }));
   const writeId = await page.evaluate(() => crypto.randomUUID());

@@ -52,7 +52,14 @@ export {
 export { fieldSpan, formOfSheet, type FormPage, PAGE_PARTS, pagesOf, rowsOf } from './layout';
 export { plannedColumns } from './planned';
 export { type Evaluator, type PreparedForm, prepareForm } from './prepared';
-export { choicesIn, READY_MADE, readyMade, readyMadeFor, type ReadyMade } from './readyMade';
+export {
+  choicesIn,
+  countryName,
+  READY_MADE,
+  readyMade,
+  readyMadeFor,
+  type ReadyMade,
+} from './readyMade';
 export { isSame, sharing } from './same';
 export { FORM_SENTENCES } from './sentences';
 export { type Kept, keptAnswers, startingAnswers } from './starting';

@@ -1,5 +1,6 @@
 /** Choices that are ready to be picked, in words of English, or of a locale. */
-export type ReadyMade = 'yesNo' | 'agreement' | 'frequency' | 'months' | 'weekdays' | 'countries';
+export type ReadyMade =
+  'yesNo' | 'agreement' | 'frequency' | 'months' | 'weekdays' | 'countries' | 'parts';
 
 export const READY_MADE: readonly (readonly [ReadyMade, string])[] = [
   ['yesNo', 'Yes, no, don’t know'],
@@ -8,6 +9,7 @@ export const READY_MADE: readonly (readonly [ReadyMade, string])[] = [
   ['months', 'Months'],
   ['weekdays', 'Days of the week'],
   ['countries', 'Countries'],
+  ['parts', 'Parts of a country'],
 ];
 
 const FIXED: Readonly<Partial<Record<ReadyMade, readonly string[]>>> = {
@@ -18,6 +20,7 @@ const FIXED: Readonly<Partial<Record<ReadyMade, readonly string[]>>> = {
 
 /** What a label says that asks for one of them. */
 const ASKED_BY: readonly (readonly [ReadyMade, RegExp])[] = [
+  ['parts', /\b(?:provinces?|count(?:y|ies)|cantons?|prefectures?|part of (?:the )?country)\b/i],
   ['countries', /\bcountr(?:y|ies)\b/i],
   ['months', /\bmonths?\b/i],
   ['weekdays', /\b(?:weekdays?|day of (?:the )?week)\b/i],
@@ -29,6 +32,10 @@ const ASKED_BY: readonly (readonly [ReadyMade, RegExp])[] = [
 export const readyMadeFor = (label: string): ReadyMade | null =>
   ASKED_BY.find(([, words]) => words.test(label))?.[0] ?? null;
 
+/** What a country is called in a locale. @param code ISO 3166-1, two letters */
+export const countryName = (code: string, tag: string): string =>
+  new Intl.DisplayNames(tag, { type: 'region', fallback: 'none' }).of(code) ?? code;
+
 /** 1 January 2024 was a Monday. */
 const MONDAY = Date.UTC(2024, 0, 1);
 const DAY_MS = 86_400_000;
@@ -37,18 +44,17 @@ const DAY_MS = 86_400_000;
  * A ready-made list of choices.
  *
  * @param tag the workbook's locale (BCP 47), for names of months, days and countries
- * @param countryCodes ISO 3166-1 codes of two letters
+ * @param places ISO 3166-1 codes of two letters for countries; names for the parts of one
  */
 export function readyMade(
   set: ReadyMade,
   tag: string,
-  countryCodes: readonly string[] = [],
+  places: readonly string[] = [],
 ): readonly string[] {
   const fixed = FIXED[set];
   if (fixed) return fixed;
-  if (set === 'countries') {
-    const names = new Intl.DisplayNames(tag, { type: 'region', fallback: 'none' });
-    const known = countryCodes.map((code) => names.of(code) ?? code);
+  if (set === 'countries' || set === 'parts') {
+    const known = set === 'parts' ? [...places] : places.map((code) => countryName(code, tag));
     return known.sort(new Intl.Collator(tag).compare);
   }
   const part = set === 'months' ? ({ month: 'long' } as const) : ({ weekday: 'long' } as const);

@@ -74,8 +74,8 @@ function plainCode(folded: string): string {
       if (isLeading) continue;
       const isApart = !isFigure(before) && before !== 0 && !isSmallLetter(before);
       if (isApart && isFigure(code.charCodeAt(code.length - 1))) code += ' ';
-      code += folded[at];
-    } else if (isSmallLetter(here)) code += folded[at];
+      code += folded.charAt(at);
+    } else if (isSmallLetter(here)) code += folded.charAt(at);
     before = here;
   }
   return code;
@@ -123,7 +123,7 @@ function readListed(
   if (isStillHeld(text, before, column, locale)) return read(before);
   const meant = list.meant(text, asWritten);
   const [item] = meant;
-  if (item && meant.length === 1) return read(item.value);
+  if (item && meant.every(({ value }) => value === item.value)) return read(item.value);
   const { own } = column.settings;
   if (own !== undefined && !item) return ownAnswer(text, own, column);
   const left = item ? undefined : list.gone(text);

@@ -71,8 +71,8 @@ export interface ListItem {
 export interface Listed {
   /** The items a typed text can mean: by value, else by label. */
   meant(typed: string, asWritten: boolean): readonly ListItem[];
-  /** The item that holds a stored value. */
-  holding(value: CellValue): ListItem | undefined;
+  /** The items that hold a stored value: several where each goes with another narrowing. */
+  holding(value: CellValue): readonly ListItem[];
   /** The item that a typed text meant until of late, and that left the list since. */
   gone(typed: string): ListItem | undefined;
   /** A label that begins as the text does. */

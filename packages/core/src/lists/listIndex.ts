@@ -1,6 +1,8 @@
 import { foldCode, foldText, type ChoiceValue, type Listed, type ListItem } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
 
+const NONE: readonly ListItem[] = [];
+
 const put = (map: Map<string, ListItem[]>, key: string, item: ListItem): void => {
   const held = map.get(key);
   if (held) held.push(item);
@@ -22,7 +24,7 @@ const valueKey = (value: ChoiceValue): string => `${typeof value} ${value}`;
 
 /** The items of a list by what people type for them: kept up to date while items come and go. */
 export class ListIndex implements Listed {
-  private readonly byValue = new Map<string, ListItem>();
+  private readonly byValue = new Map<string, ListItem[]>();
   private readonly byText = new Map<string, ListItem[]>();
   private readonly byLabel = new Map<string, ListItem[]>();
   /** Codes without their signs and zeros: made when one is first typed short. */
@@ -39,14 +41,14 @@ export class ListIndex implements Listed {
 
   add(item: ListItem): void {
     this.left.delete(this.fold(item.text));
-    this.byValue.set(valueKey(item.value), item);
+    put(this.byValue, valueKey(item.value), item);
     put(this.byText, this.fold(item.text), item);
     if (item.label !== item.text) put(this.byLabel, this.fold(item.label), item);
     if (this.byCode) put(this.byCode, foldCode(item.text), item);
   }
 
   remove(item: ListItem): void {
-    this.byValue.delete(valueKey(item.value));
+    take(this.byValue, valueKey(item.value), item);
     take(this.byText, this.fold(item.text), item);
     take(this.byLabel, this.fold(item.label), item);
     if (this.byCode) take(this.byCode, foldCode(item.text), item);
@@ -64,15 +66,18 @@ export class ListIndex implements Listed {
     const alike = this.byText.get(folded);
     if (alike) {
       const same = alike.filter(({ text }) => text === typed);
-      return same.length === 1 ? same : alike;
+      const isOne = same.length > 0 && same.every(({ value }) => value === same[0]?.value);
+      return isOne ? same : alike;
     }
     const labelled = this.byLabel.get(folded);
     if (labelled || asWritten || !/\d/.test(folded)) return labelled ?? [];
     return this.coded().get(foldCode(typed)) ?? [];
   }
 
-  holding(value: CellValue): ListItem | undefined {
-    return value === null || isErrorValue(value) ? undefined : this.byValue.get(valueKey(value));
+  holding(value: CellValue): readonly ListItem[] {
+    return value === null || isErrorValue(value)
+      ? NONE
+      : (this.byValue.get(valueKey(value)) ?? NONE);
   }
 
   gone(typed: string): ListItem | undefined {
@@ -92,7 +97,9 @@ export class ListIndex implements Listed {
   private coded(): ReadonlyMap<string, ListItem[]> {
     if (!this.byCode) {
       this.byCode = new Map();
-      for (const item of this.byValue.values()) put(this.byCode, foldCode(item.text), item);
+      for (const item of [...this.byValue.values()].flat()) {
+        put(this.byCode, foldCode(item.text), item);
+      }
     }
     return this.byCode;
   }

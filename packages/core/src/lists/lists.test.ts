@@ -185,6 +185,8 @@ describe('a column that is fed', () => {
     [
       { value: 'AB-01', label: 'Alder Weir', by: ['Ash Beck'] },
       { value: 'CW-01', label: 'Stone Mill', by: ['Corrow Water'] },
+      { value: 'Elsewhere', by: ['Ash Beck'] },
+      { value: 'Elsewhere', by: ['Corrow Water'] },
     ],
     shape(),
   );
@@ -229,7 +231,11 @@ describe('a column that is fed', () => {
       ['AB-99', 'station note notAChoice'],
       [{ station: 'AB-99' }, null, station('note')],
     ],
-    [['Elsewhere'], [{ station: 'Elsewhere' }, null, station(undefined, '')]],
+    [['Boathouse'], [{ station: 'Boathouse' }, null, station(undefined, '')]],
+    // One value may go with several rivers.
+    [['Elsewhere'], [{ station: 'Elsewhere' }]],
+    [['Elsewhere'], [{ station: 'elsewhere', river: 'Corrow Water' }]],
+    [[null, 'station refuse goesWithOther'], [{ station: 'Elsewhere', river: 'Mereling' }]],
     [[null, 'station refuse goesWithOther'], [{ station: 'CW-01', river: 'ash beck' }]],
     // What left its list is not in the way until it is changed; what it goes with may be changed.
     [['AB-77'], [{ river: 'Ash Beck' }, { station: 'AB-77' }]],
@@ -258,8 +264,8 @@ describe('a column that is fed', () => {
     const narrowed = (text: string): string[] =>
       narrowedItems(list.items, [text]).map((each) => each.text);
     expect([narrowed(''), narrowed('ASH beck'), narrowed('Mereling')]).toEqual([
-      ['AB-01', 'CW-01'],
-      ['AB-01'],
+      ['AB-01', 'CW-01', 'Elsewhere'],
+      ['AB-01', 'Elsewhere'],
       [],
     ]);
   });

@@ -87,8 +87,8 @@ export class LiveList {
     const byLabel = new Map<string, ListItem[]>();
     for (const item of this.ordered) {
       const held = byLabel.get(item.label);
-      if (held) held.push(item);
-      else byLabel.set(item.label, [item]);
+      if (!held) byLabel.set(item.label, [item]);
+      else if (held.every(({ value }) => value !== item.value)) held.push(item);
     }
     return [...byLabel.values()].filter(({ length }) => length > 1).slice(0, most);
   }

@@ -47,14 +47,18 @@ function against(item: ListItem, texts: readonly string[]): number | null {
   return at < 0 ? null : at;
 }
 
-/** The items that go with what the record's other columns hold. */
+/** The items that go with what the record's other columns hold, each value once. */
 export function narrowedItems(
   items: readonly ListItem[],
   texts: readonly string[],
 ): readonly ListItem[] {
-  return texts.every((text) => text === '')
-    ? items
-    : items.filter((item) => against(item, texts) === null);
+  const seen = new Set<unknown>();
+  const going = items.filter((item) => {
+    if (against(item, texts) !== null || seen.has(item.value)) return false;
+    seen.add(item.value);
+    return true;
+  });
+  return going.length === items.length ? items : going;
 }
 
 /**
@@ -68,20 +72,23 @@ export function narrowingDoubt(
   columns: ReadonlyMap<string, Column>,
   context: ReadingContext,
 ): { problem: Problem; strictness: Strictness } | null {
-  const { list, separator } = column.settings;
+  const { list, separator, own } = column.settings;
   const listed = list?.narrowed && context.listed?.(column.id);
-  if (!listed || value === null) return null;
+  // Where answers of one's own are taken, one may be called as another is elsewhere.
+  if (!listed || value === null || own !== undefined) return null;
   const { held } = context;
   const read = [column.id, ...(list.narrowed ?? []).map(({ columnId }) => columnId)];
   if (held && read.every((id) => (held[id] ?? null) === (cells[id] ?? null))) return null;
   const texts = narrowedBy(column, cells, columns, context);
-  const items =
+  const chosen =
     column.kind === 'severalChoices' && typeof value === 'string'
-      ? splitChoices(value, separator).flatMap((text) => listed.meant(text, true))
+      ? splitChoices(value, separator).map((text) => listed.meant(text, true))
       : [listed.holding(value)];
-  for (const item of items) {
-    const at = item ? against(item, texts) : null;
-    if (!item || at === null) continue;
+  for (const items of chosen) {
+    const [item] = items;
+    const places = items.map((each) => against(each, texts));
+    const [at = null] = places;
+    if (!item || at === null || places.includes(null)) continue;
     const heading = columns.get(list.narrowed[at]?.columnId ?? '')?.heading ?? '';
     const isNew = (held?.[column.id] ?? null) !== value;
     const problem = {

@@ -63,10 +63,13 @@ export function itemOf(row: SourceRow, shape: ListShape): ListItem | Skipped {
 
 const NOTHING: readonly never[] = [];
 
-/** What tells items apart: the number 7 is not the text `7`. */
-export function keyOf({ value, text }: ListItem, { exact = false }: ListShape): string {
+/**
+ * What tells items apart: the number 7 is not the text `7`, and a value may go with several others,
+ * as ‘Other’ is offered beside each.
+ */
+export function keyOf({ value, text, by }: ListItem, { exact = false }: ListShape): string {
   const told = typeof value === 'string' ? (exact ? text : foldText(text)) : text;
-  return `${typeof value} ${told}`;
+  return [`${typeof value} ${told}`, ...by.map(foldText)].join('\n');
 }
 
 /** Whether two items show and bring the same. */

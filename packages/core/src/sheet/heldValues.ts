@@ -57,3 +57,15 @@ export function heldValues(...of: Parameters<typeof heldValuesIn>): HeldValue[] 
     if (step.done === true) return step.value;
   }
 }
+
+/** Whether each record of a sheet holds another value in a column, and none is blank. */
+export function isUnique(model: SheetModel, columnId: string): boolean {
+  const seen = new Set<CellValue>();
+  for (let position = 0; position < model.count; position += 1) {
+    if (model.isTrialAt(position)) continue;
+    const value = model.cellAt(position, columnId);
+    if (value === null || isErrorValue(value) || seen.has(value)) return false;
+    seen.add(value);
+  }
+  return seen.size > 0;
+}

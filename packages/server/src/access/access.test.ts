@@ -258,6 +258,12 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     'clerk',
   ],
   [
+    'POST /api/sheets/{sheetId}/renamed-item',
+    () => paths.renamedItem(sheetId()),
+    'clerk',
+    () => ({ before: 'a', after: 'b' }),
+  ],
+  [
     'POST /api/sheets/{sheetId}/columns/{columnId}/values/count',
     () => paths.countValues(sheetId(), 'none'),
     'clerk',

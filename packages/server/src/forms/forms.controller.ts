@@ -161,7 +161,8 @@ export class FormsController {
     @Body() update: UpdateRecord,
     @CurrentPerson() person: Writer,
   ): Promise<Landed> {
-    return this.writer.update(formId, recordId, update, person);
+    const write = (): Promise<Landed> => this.writer.update(formId, recordId, update, person);
+    return this.adder.afterUpdate(formId, recordId, write, person);
   }
 
   /** The form as it is laid out, before it is put to use. */

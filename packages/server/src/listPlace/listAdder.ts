@@ -1,5 +1,12 @@
 import type { Landed } from '@varn/contract';
-import { isErrorValue, showValue, splitChoices, type StoredColumn } from '@varn/core';
+import {
+  isErrorValue,
+  narrowedBy,
+  narrowedItems,
+  showValue,
+  splitChoices,
+  type StoredColumn,
+} from '@varn/core';
 import { Injectable, Logger } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
@@ -28,14 +35,38 @@ export class ListAdder {
     private readonly grid: GridWriter,
   ) {}
 
-  /** Looks through a record that was written; the same record twice adds nothing twice. */
-  async addFrom({ sheetId, cells, writeId, trial }: Landed, writer: Writer): Promise<void> {
+  /** Corrects a record, and adds what of one's own came into it. */
+  async afterUpdate(
+    formId: string,
+    recordId: string,
+    update: () => Promise<Landed>,
+    writer: Writer,
+  ): Promise<Landed> {
+    const sheet = this.catalog.form(formId)?.sheet;
+    if (!sheet?.columns.some(addsToSource)) return update();
+    const model = await this.cache.model(sheet.id);
+    const before = model.has(recordId) ? model.get(recordId).cells : {};
+    const landed = await update();
+    await this.addFrom(landed, writer, before);
+    return landed;
+  }
+
+  /**
+   * Looks through a record that was written; the same record twice adds nothing twice.
+   *
+   * @param before what the record held: what it holds still was not typed now
+   */
+  async addFrom(
+    { sheetId, cells, writeId, trial }: Landed,
+    writer: Writer,
+    before: Landed['cells'] = {},
+  ): Promise<void> {
     const sheet = this.catalog.sheet(sheetId);
     if (!sheet || trial) return;
-    for (const column of sheet.columns) {
+    const context = { locale: sheet.workbook.locale };
+    for (const column of sheet.columns.filter(addsToSource)) {
       const value = cells[column.id] ?? null;
-      const { list, own } = column.settings;
-      if (!list?.adds || own === undefined || value === null || isErrorValue(value)) continue;
+      if (value === null || isErrorValue(value) || value === before[column.id]) continue;
       const feed = this.lists.feedOf(sheet.workbook.id, column.id);
       const index = feed?.live?.index;
       if (!feed || !index) continue;
@@ -43,7 +74,12 @@ export class ListAdder {
       const texts =
         column.kind === 'severalChoices' ? splitChoices(shown, column.settings.separator) : [shown];
       for (const [n, text] of texts.entries()) {
-        if (index.meant(text, true).length > 0) continue;
+        const alike = index.meant(text, true);
+        if (
+          narrowedItems(alike, narrowedBy(column, cells, sheet.columnsById, context)).length > 0
+        ) {
+          continue;
+        }
         const answer = { sheet, column, cells, text };
         await this.tryToAdd(feed, answer, `${writeId}:${column.id}:${n}`, writer);
       }
@@ -106,3 +142,7 @@ export class ListAdder {
     await this.grid.edit(of.id, { writeId, revision, rows: [edit] }, writer);
   }
 }
+
+/** Whether an answer of one's own in a column becomes a row of what feeds it. */
+const addsToSource = ({ settings: { list, own } }: StoredColumn): boolean =>
+  list?.adds === true && own !== undefined;

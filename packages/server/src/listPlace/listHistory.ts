@@ -79,7 +79,7 @@ function changesIn(line: Line, columnId: string | null): ValueChanged[] {
 
 /** Whether a changed cell outside of the records is one of the list's, as far as values tell. */
 function isOfList({ before, after }: ValueChanged, live: Feed['live']): boolean {
-  return after !== null && live?.index.holding(after) !== undefined
+  return after !== null && (live?.index.holding(after).length ?? 0) > 0
     ? true
     : after === null && before !== null;
 }

@@ -1,4 +1,5 @@
 import { Global, Module } from '@nestjs/common';
+import { ColumnValues } from './columnValues';
 import { ListAdder } from './listAdder';
 import { ListHistory } from './listHistory';
 import { ListKeeper } from './listKeeper';
@@ -9,7 +10,7 @@ import { ValuesWriter } from './valuesWriter';
 @Global()
 @Module({
   controllers: [ListsController],
-  providers: [ListAdder, ListHistory, ListKeeper, ListReader, ValuesWriter],
+  providers: [ColumnValues, ListAdder, ListHistory, ListKeeper, ListReader, ValuesWriter],
   exports: [ListAdder],
 })
 export class ListPlaceModule {}

@@ -6,24 +6,28 @@ import type {
   ListsView,
   ListTroubleView,
   ListUseView,
+  ListView,
+  RenamedItem,
+  RenamedItemView,
   TriedListView,
   TryList,
+  UnfedFieldView,
   UnlistedView,
-  UnpairedView,
   VariantsView,
 } from '@varn/contract';
 import {
   bindList,
   columnIdsOf,
-  heldValuesIn,
+  isUnique,
+  kindOf,
   listWriter,
   mapList,
+  printReference,
   sayCountOf,
   sayErrorValue,
   sayFormulaProblem,
   variantsIn,
   type Calculation,
-  type HeldValue,
   type ListSettings,
   type LiveList,
   type StoredFormula,
@@ -35,7 +39,9 @@ import { itemView, Lists, sayProblemOf, type Feed, type FedColumn } from '../lis
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { inTurns } from '../turns';
+import { ColumnValues } from './columnValues';
 import { ListHistory } from './listHistory';
+import { unpairedIn } from './unpaired';
 
 /** What is shown of a list to know it by, and of what is wrong with it. */
 const FEW = 5;
@@ -44,6 +50,8 @@ const MOST_TRIED = 200;
 /** Different values that are compared with each other. */
 const MOST_COMPARED = 20_000;
 const MOST_VARIANTS = 500;
+/** The values of a column that are ranked by their use: their order alone is told, not how often. */
+const MOST_RANKED = 100;
 
 /** Tells of the lists that feed columns: what they offer, where they come from, what is wrong. */
 @Injectable()
@@ -54,6 +62,7 @@ export class ListReader {
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
     private readonly past: ListHistory,
+    private readonly values: ColumnValues,
   ) {}
 
   /** What is offered in a sheet's columns. */
@@ -61,17 +70,27 @@ export class ListReader {
     const { workbook } = this.sheetOf(sheetId);
     const feeds = await this.lists.of(workbook.id);
     const here = feeds.filter(({ columns }) => columns.some((each) => each.sheetId === sheetId));
+    return { lists: await Promise.all(here.map((feed) => this.offered(feed, sheetId))) };
+  }
+
+  private async offered(feed: Feed, sheetId: string): Promise<ListView> {
+    const problem = sayProblemOf(feed);
+    const uses = new Map<string, number>();
+    for (const { column } of feed.columns.filter((each) => each.sheetId === sheetId)) {
+      const values = await this.values.of(sheetId, column);
+      for (const [n, { text }] of values.slice(0, MOST_RANKED).entries()) {
+        uses.set(text, Math.max(uses.get(text) ?? 0, MOST_RANKED - n));
+      }
+    }
     return {
-      lists: here.map((feed) => {
-        const problem = sayProblemOf(feed);
-        return {
-          columnIds: feed.columns.map(({ column }) => column.id),
-          version: feed.version,
-          items: (feed.live?.items ?? []).map(itemView),
-          ...(feed.list.exact && { exact: true }),
-          ...(problem !== undefined && { problem }),
-        };
+      columnIds: feed.columns.map(({ column }) => column.id),
+      version: feed.version,
+      items: (feed.live?.items ?? []).map((item) => {
+        const use = uses.get(item.text);
+        return { ...itemView(item), ...(use !== undefined && { use }) };
       }),
+      ...(feed.list.exact && { exact: true }),
+      ...(problem !== undefined && { problem }),
     };
   }
 
@@ -90,7 +109,40 @@ export class ListReader {
             : [],
         ),
       );
-    return { unpaired: unpairedIn(feeds, calculation), lists: [...entries, ...typed] };
+    const sheets = this.catalog.sheetsOf(workbookId);
+    const fields = sheets.flatMap((sheet) => this.fieldsOf(sheet));
+    return {
+      unpaired: unpairedIn(feeds, fields, calculation),
+      lists: [...entries, ...typed],
+    };
+  }
+
+  /** The columns of choices that forms have as fields, and no list feeds. */
+  private fieldsOf(sheet: SheetFacts): UnfedFieldView[] {
+    return sheet.columns.flatMap((column) => {
+      const isUnfed = kindOf(column).typing === 'choice' && !column.settings.list;
+      if (!isUnfed || this.useOf({ sheetId: sheet.id, column }).forms.length === 0) return [];
+      const { heading, id: columnId } = column;
+      return [{ sheetId: sheet.id, sheet: sheet.name, columnId, heading }];
+    });
+  }
+
+  /** The columns that a renamed item is to be carried into: those its list feeds. */
+  async fedByItem(
+    sheetId: string,
+    { columnId, before, after }: RenamedItem,
+  ): Promise<RenamedItemView> {
+    const { workbook } = this.sheetOf(sheetId);
+    const feeds = await this.lists.of(workbook.id);
+    const uses = feeds
+      .filter(({ source, live }) => {
+        const isSource = source.sheetId === sheetId && (source.columnId ?? undefined) === columnId;
+        const holds = (text: string): boolean => (live?.index.meant(text, true).length ?? 0) > 0;
+        // Another row of that name may still be meant.
+        return isSource && holds(after) && !holds(before);
+      })
+      .flatMap(({ columns }) => columns.map((each) => this.useOf(each)));
+    return { uses };
   }
 
   /** A list looked at closely. */
@@ -147,7 +199,7 @@ export class ListReader {
 
   /** Spellings among a column's values that are likely one name. */
   async variants(sheetId: string, columnId: string): Promise<VariantsView> {
-    const held = await this.held({ sheetId, column: this.columnOf(sheetId, columnId) });
+    const held = await this.values.of(sheetId, this.columnOf(sheetId, columnId));
     const compared = held.slice(0, MOST_COMPARED);
     const variants = await inTurns(variantsIn(compared));
     const byCount = variants.sort((a, b) => sumOf(b.others) - sumOf(a.others));
@@ -174,7 +226,7 @@ export class ListReader {
       ...(columnId !== null && { sourceColumnId: columnId }),
       counts: countsOf(feed.live),
       uses: feed.columns.map((each) => this.useOf(each)),
-      troubles: await this.troublesOf(workbookId, feed),
+      troubles: await this.troublesOf(workbookId, feed, calculation),
       first: (feed.live?.items ?? []).slice(0, FEW).map(({ label }) => label),
       ...(feed.changedAt !== null && { changedAt: feed.changedAt }),
     };
@@ -209,7 +261,11 @@ export class ListReader {
   }
 
   /** What is wrong with a list, or odd about it, the worst first. */
-  private async troublesOf(workbookId: string, feed: Feed): Promise<ListTroubleView[]> {
+  private async troublesOf(
+    workbookId: string,
+    feed: Feed,
+    calculation: Calculation,
+  ): Promise<ListTroubleView[]> {
     const { live } = feed;
     const broken = sayProblemOf(feed);
     if (broken !== undefined) {
@@ -236,8 +292,13 @@ export class ListReader {
     const mixed = live.mixed(FEW);
     if (mixed.length > 0) {
       const names = mixed.map(({ text }) => `‘${text}’`).join(', ');
-      const says = `More than one row has the value ${names}, and they say different things beside it. The first counts; use a column that tells them apart, such as an id.`;
-      troubles.push({ code: 'mixed', says });
+      const unique = await this.uniqueBeside(feed, calculation);
+      const remedy =
+        unique === null
+          ? 'Give the source a column that tells them apart, such as a number.'
+          : `‘${unique.heading}’ tells them apart.`;
+      const says = `More than one row has the value ${names}, and they say different things beside it. The first counts. ${remedy}`;
+      troubles.push({ code: 'mixed', says, ...(unique && { proposed: unique.list }) });
     }
     const same = live.sameLabels(FEW);
     if (same.length > 0 && !feed.list.second) {
@@ -251,6 +312,34 @@ export class ListReader {
       troubles.push({ code: 'unlisted', says, columnId });
     }
     return troubles;
+  }
+
+  /** A column of the source of which each record holds another value, and the list by it. */
+  private async uniqueBeside(
+    feed: Feed,
+    calculation: Calculation,
+  ): Promise<{ heading: string; list: ListSettings } | null> {
+    const { sheetId, columnId } = feed.source;
+    const [first] = feed.columns;
+    const source = this.catalog.sheet(sheetId ?? '');
+    if (columnId === null || !source || !first) return null;
+    const held = source.columnsById.get(columnId);
+    const model = await this.cache.model(source.id);
+    const unique = source.columns.find(({ id }) => id !== columnId && isUnique(model, id));
+    if (!unique || !held) return null;
+    const written = this.written(feed.list, this.sheetOf(first.sheetId), calculation);
+    const ofRow = (heading: string): string =>
+      printReference({ kind: 'heading', sheet: null, heading });
+    const value = printReference({ kind: 'heading', sheet: source.name, heading: unique.heading });
+    return {
+      heading: unique.heading,
+      list: {
+        label: ofRow(held.heading),
+        second: ofRow(unique.heading),
+        ...written,
+        source: value,
+      },
+    };
   }
 
   /** The deleted column that fed a list, where it can be put back. */
@@ -276,18 +365,13 @@ export class ListReader {
     const found: UnlistedView[] = [];
     for (const fed of feed.columns) {
       const { own } = fed.column.settings;
-      for (const { text, count } of await this.held(fed)) {
+      for (const { text, count } of await this.values.of(fed.sheetId, fed.column)) {
         if (own !== undefined && own !== '' && text.startsWith(own)) continue;
         const isListed = live.index.meant(text, true).some((item) => item.text === text);
         if (!isListed) found.push({ columnId: fed.column.id, text, count });
       }
     }
     return found;
-  }
-
-  private async held({ sheetId, column }: FedColumn): Promise<HeldValue[]> {
-    const model = await this.cache.model(sheetId);
-    return inTurns(heldValuesIn(model, column, this.sheetOf(sheetId).workbook.locale));
   }
 
   private written(
@@ -332,36 +416,4 @@ function firstColumn(
 ): { readonly id: string } | null {
   const { column } = reference.kind === 'cell' ? reference.cell : reference.from;
   return 'id' in column ? column : null;
-}
-
-/**
- * Headings of a sheet of choices that feed nothing, where others beside them do: a field that came
- * later may be fed by one, and a column that came later may feed one.
- */
-function unpairedIn(feeds: readonly Feed[], calculation: Calculation): UnpairedView[] {
-  const fed = new Map<string, { rows: Set<number>; columns: Set<number> }>();
-  for (const { list } of feeds) {
-    const [range] = list.source.references;
-    const grid = range?.kind === 'range' ? calculation.sheet(range.sheet) : undefined;
-    const bounds = grid && range?.kind === 'range' ? grid.boundsOf(range.from, range.to) : null;
-    if (!grid || !bounds || bounds.top < 2) continue;
-    const held = fed.get(grid.sheet.id) ?? { rows: new Set(), columns: new Set() };
-    held.rows.add(bounds.top - 1);
-    held.columns.add(bounds.left);
-    fed.set(grid.sheet.id, held);
-  }
-  const found: UnpairedView[] = [];
-  for (const [sheetId, { rows, columns }] of fed) {
-    const grid = calculation.sheet(sheetId);
-    const [row] = rows;
-    if (!grid || row === undefined || columns.size < 2) continue;
-    const headings: string[] = [];
-    for (let at = 0; at < grid.columnCount; at += 1) {
-      const heading = calculation.valueAt(grid, row, at);
-      const under = calculation.valueAt(grid, row + 1, at);
-      if (typeof heading === 'string' && under !== null && !columns.has(at)) headings.push(heading);
-    }
-    if (headings.length > 0) found.push({ sheetId, sheet: grid.sheet.name, headings });
-  }
-  return found;
 }

@@ -5,6 +5,8 @@ import {
   ListPlaceView,
   ListsView,
   paths,
+  RenamedItem,
+  RenamedItemView,
   TriedListView,
   TryList,
   ValuesChanged,
@@ -71,6 +73,18 @@ export class ListsController {
     @Param('columnId') columnId: string,
   ): Promise<VariantsView> {
     return this.reader.variants(sheetId, columnId);
+  }
+
+  /** Which columns a list feeds whose item was renamed: their records may hold its name of before. */
+  @Post(paths.renamedItem(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: RenamedItemView })
+  renamedItem(
+    @Param('sheetId') sheetId: string,
+    @Body() item: RenamedItem,
+  ): Promise<RenamedItemView> {
+    return this.reader.fedByItem(sheetId, item);
   }
 
   /** How many records hold values that are to become others. */

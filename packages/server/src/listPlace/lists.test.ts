@@ -1,5 +1,6 @@
 import type {
   FormView,
+  FreeRowsView,
   Landed,
   ListDetailView,
   ListPlaceView,
@@ -7,6 +8,7 @@ import type {
   ListsView,
   OutboxView,
   Refusal,
+  RenamedItemView,
   RowsView,
   SheetView,
   TriedListView,
@@ -178,7 +180,6 @@ test('a source in any shape: a row, a name, an array, its own column; and what c
 });
 
 test('an answer of one’s own joins the source, once, and is offered to all', async () => {
-  const stations = await sheetNamed('Stations');
   const loans = await sheetNamed('Kit loans');
   const item = loans.columns.find(({ heading }) => heading === 'Item');
   const { list } = item?.settings ?? {};
@@ -213,7 +214,88 @@ test('an answer of one’s own joins the source, once, and is offered to all', a
     (items) => items.includes('Drone'),
   );
   expect(offered.filter((each) => each === 'Drone')).toHaveLength(1);
-  expect(stations.name).toBe('Stations');
+
+  // A correction adds what it brings, and nothing that stood there before and left the source.
+  const { records, count } = await clerk.get<RowsView>(paths.rows(loans.id, loans.count, 1));
+  const [record] = records;
+  expect(count).toBe(loans.count + 1);
+  let { revision } = record ?? { revision: 0 };
+  const correct = async (answers: Record<string, string>): Promise<void> => {
+    const path = paths.formRecord(form.id, record?.id ?? '');
+    const all = { ...body.answers, ...answers };
+    const { body: landed } = await clerk.ask<Landed>('PATCH', path, {
+      writeId: randomUUID(),
+      revision,
+      answers: all,
+      meant: [id('Item')],
+    });
+    revision = landed.revision;
+  };
+  await correct({ [id('Item')]: 'Sonar' });
+  await until(
+    () => itemsOf(loans, 'Item'),
+    (items) => items.includes('Sonar'),
+  );
+  const choices = await sheetNamed('Choices');
+  const { rows } = await clerk.get<FreeRowsView>(paths.freeRows(choices.id, 0, 40));
+  const at = rows.findIndex(({ cells }) => cells[4]?.value === 'Sonar');
+  const cleared = { row: at + 1, revision: rows[at]?.revision, cells: { 4: '' } };
+  await edit(choices, { rows: [cleared] });
+  await until(
+    () => itemsOf(loans, 'Item'),
+    (items) => !items.includes('Sonar'),
+  );
+  await correct({ [id('Item')]: 'Sonar', [id('Quantity')]: '2' });
+  expect(await itemsOf(loans, 'Item')).not.toContain('Sonar');
+});
+
+test('what has no partner in a sheet of choices is told with its likely one', async () => {
+  const samples = await sheetNamed('Samples');
+  const weather = columnOf(samples, 'Weather');
+  const put = async (settings: object): Promise<void> => {
+    const { revision } = await sheetNamed('Samples');
+    await running.owner.ask('PATCH', paths.column(samples.id, weather), { settings, revision });
+  };
+  await put({ choices: ['dry', 'wet'] });
+  const place = await clerk.get<ListPlaceView>(paths.lists(running.workbook.id));
+  const choices = place.unpaired.find(({ sheet }) => sheet === 'Choices');
+  expect(choices?.headings).toContain('Weather');
+  expect(choices?.fields).toContainEqual({
+    sheetId: samples.id,
+    sheet: 'Samples',
+    columnId: weather,
+    heading: 'Weather',
+    likely: 'Weather',
+    source: 'Choices!A4..',
+  });
+  await put({ list: { source: 'Choices!A4..' } });
+  const after = await clerk.get<ListPlaceView>(paths.lists(running.workbook.id));
+  expect(JSON.stringify(after.unpaired)).not.toContain('Weather');
+});
+
+test('two rows of one value are told, with the column that tells them apart', async () => {
+  const [volunteers, loans] = [await sheetNamed('Volunteers'), await sheetNamed('Kit loans')];
+  const [name = ''] = (await itemsOf(loans, 'Borrower')) as string[];
+  const answers = { [columnOf(volunteers, 'Id')]: '9001', [columnOf(volunteers, 'Name')]: name };
+  await edit(volunteers, { added: [{ answers }] });
+  const { revision } = await sheetNamed('Kit loans');
+  const settings = { list: { source: "Volunteers!'Name'", second: "'Mail'" } };
+  const path = paths.column(loans.id, columnOf(loans, 'Borrower'));
+  await running.owner.ask('PATCH', path, { settings, revision });
+  const place = await until(
+    () => clerk.get<ListPlaceView>(paths.lists(running.workbook.id)),
+    ({ lists }) => lists.some(({ troubles }) => troubles.some(({ code }) => code === 'mixed')),
+  );
+  const troubles = place.lists.flatMap((each) => each.troubles);
+  expect(troubles.find(({ code }) => code === 'mixed')).toMatchObject({
+    says: expect.stringContaining(`‘${name}’`) as string,
+    proposed: { source: "Volunteers!'Id'", label: "'Name'", second: "'Mail'" },
+  });
+  const { lists } = await clerk.get<ListsView>(paths.sheetLists(loans.id));
+  const offered = lists.find(({ columnIds }) => columnIds.includes(columnOf(loans, 'Borrower')));
+  // The most used are ranked, and how often they are used is not told.
+  const ranks = (offered?.items ?? []).flatMap(({ use }) => use ?? []).sort((a, b) => b - a);
+  expect(ranks.slice(0, 3)).toEqual([100, 99, 98]);
 });
 
 test('a source that goes is told of once, with what it was; put back, all is well', async () => {
@@ -274,6 +356,12 @@ test('a renamed item is told of, carried into the records that hold it, and take
     after: `${text}a`,
     door: 'Grid',
   });
+  const renamed = { columnId: code, before: text, after: `${text}a` };
+  const asked = await clerk.ask<RenamedItemView>('POST', paths.renamedItem(stations.id), renamed);
+  expect(asked.body.uses.map(({ columnId }) => columnId)).toEqual([station]);
+  const unlike = { ...renamed, after: 'nothing' };
+  const other = await clerk.ask<RenamedItemView>('POST', paths.renamedItem(stations.id), unlike);
+  expect(other.body.uses).toEqual([]);
   const changes = [{ from: [text], to: `${text}a` }];
   const counted = await clerk.ask<ValuesCount>('POST', paths.countValues(samples.id, station), {
     changes,

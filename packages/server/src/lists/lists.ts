@@ -342,7 +342,7 @@ export class Lists implements OnModuleInit {
     feed.live = live;
     feed.problem = problem;
     for (const item of before?.items ?? []) {
-      if (!live.index.holding(item.value)) live.index.leave(item);
+      if (live.index.holding(item.value).length === 0) live.index.leave(item);
     }
     const splices = before ? splicesOf(before.items, live.items) : [];
     const isOther = splices.length > 0 || (wasProblem === null) !== (problem === null);

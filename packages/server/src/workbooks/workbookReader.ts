@@ -4,7 +4,7 @@ import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
 import { KeptQuestions } from '../search/keptQuestions';
 import { SheetCache } from '../store/sheetCache';
-import { Catalog, formEntry } from '../store/catalog';
+import { Catalog, formEntry, type SheetFacts, type WorkbookFacts } from '../store/catalog';
 
 @Injectable()
 export class WorkbookReader {
@@ -37,11 +37,13 @@ export class WorkbookReader {
     const role = this.catalog.role(workbookId, personId);
     if (!workbook || !role) throw Refused.notFound('workbook');
     const seq = await this.changes.lastSeq(workbookId);
+    const feeding = feedingIn(workbook, this.catalog.sheetsOf(workbookId));
     const sheets = await Promise.all(
       this.catalog.sheetsOf(workbookId).map(async ({ id, name, hasRecords }) => ({
         id,
         name,
         hasRecords,
+        ...(feeding.has(id) && { feeds: true }),
         records: await this.cache.count(id),
         forms: this.catalog.formsOf(id).map(formEntry),
       })),
@@ -57,4 +59,16 @@ export class WorkbookReader {
     const { id, name, locale, timeZone } = workbook;
     return { id, name, locale: locale.tag, timeZone, role, seq, sheets, questions, removedForms };
   }
+}
+
+/** The sheets that lists are fed by, also by way of a name. */
+function feedingIn({ names }: WorkbookFacts, sheets: readonly SheetFacts[]): ReadonlySet<string> {
+  const lists = sheets.flatMap(({ columns }) =>
+    columns.flatMap(({ settings }) => settings.list ?? []),
+  );
+  const read = lists.flatMap(({ source }) => source.references);
+  const isNamed = read.some(({ kind }) => kind === 'name');
+  const direct = read.flatMap((each) => (each.kind === 'name' ? [] : [each.sheet]));
+  const named = names.flatMap(({ reference: each }) => (each.kind === 'name' ? [] : [each.sheet]));
+  return new Set(isNamed ? [...direct, ...named] : direct);
 }

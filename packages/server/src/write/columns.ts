@@ -120,12 +120,14 @@ export function computed(
     throw Refused.badRequest('notAFormula', `formula: ${sayFormulaProblem(bound.problem)}`);
   }
   const shown = resultKind(bound.expression, calculation);
+  // What is computed is not chosen.
+  const { list: _list, ...settings } = column.settings;
   return {
     ...column,
     kind: 'computed',
     settings: {
       ...(shown && { ...shown.settings, shownAs: shown.kind }),
-      ...column.settings,
+      ...settings,
       formula: bound.formula,
       follows,
     },

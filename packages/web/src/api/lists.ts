@@ -35,7 +35,7 @@ const NONE: ListsByColumn = new Map();
 const NO_TEXTS: readonly never[] = [];
 
 /** Draws a list's items from what the server told of them. */
-function itemOf({ value, text, label, second, by, fills }: ListItemView): ListItem {
+function itemOf({ value, text, label, second, by, fills, use }: ListItemView): ListItem {
   const shown = text ?? String(value);
   return {
     value,
@@ -44,6 +44,7 @@ function itemOf({ value, text, label, second, by, fills }: ListItemView): ListIt
     second: second ?? '',
     by: by ?? NO_TEXTS,
     fills: fills ?? NO_TEXTS,
+    ...(use !== undefined && { use }),
   };
 }
 

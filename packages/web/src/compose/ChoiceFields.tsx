@@ -10,10 +10,12 @@ import {
   type ReadyMade,
 } from '@varn/core';
 import type { SheetView } from '@varn/contract';
+import { useState } from 'react';
 import { ListFields } from '../sheet/lists/ListFields';
 import { fedSettings } from '../sheet/lists/sources';
 import { Choice, Line, Lines, Tick } from '../ui/controls';
 import { HeldChoices } from './HeldChoices';
+import { PartsOfCountry } from './PartsOfCountry';
 import { set } from './edits';
 import { checkSetting } from './settingChecks';
 
@@ -22,12 +24,17 @@ interface ChoiceFieldsProps {
   readonly locale: LocaleFacts;
   readonly put: (to: Column<string>) => void;
   readonly sheet: SheetView;
+  /** The columns of the sheet, and those that are to come. */
+  readonly columns: readonly Column<string>[];
   /** Whether the column is in the sheet already. */
   readonly isInSheet: boolean;
+  /** Computes a column that is not in the sheet yet; gives whether it is one. */
+  readonly onPlannedKept?: ((column: Column, formula: string) => boolean) | undefined;
 }
 
 /** The choices of a column, and how several of them, or others, are stored. */
-export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFieldsProps) {
+export function ChoiceFields(props: ChoiceFieldsProps) {
+  const { column, columns, locale, put, sheet, isInSheet, onPlannedKept } = props;
   const { choices = [], list, own, separator } = column.settings;
   const putSetting = <K extends keyof ColumnSettings>(
     name: K,
@@ -36,25 +43,42 @@ export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFi
   const putOwn = (mark: string): void =>
     put({ ...column, settings: { ...column.settings, own: mark } });
   const asked = readyMadeFor(column.heading);
+  const [wantsParts, setWantsParts] = useState(false);
   const pick = async (name: string): Promise<void> => {
+    setWantsParts(name === 'parts');
+    if (name === 'parts') return;
     const codes = name === 'countries' ? (await import('./countries')).COUNTRY_CODES : [];
     putSetting('choices', readyMade(name as ReadyMade, locale.tag, codes));
   };
+  const parts = wantsParts && (
+    <PartsOfCountry
+      workbookId={sheet.workbookId}
+      locale={locale}
+      others={columns.filter(({ id }) => id !== column.id)}
+      onChoices={(parts) => {
+        setWantsParts(false);
+        putSetting('choices', parts);
+      }}
+      onList={(fed) => put({ ...column, settings: fedSettings(column.settings, fed) })}
+    />
+  );
   return (
     <>
       <ListFields
         sheet={sheet}
-        columns={sheet.columns}
+        columns={columns}
         column={column}
+        onPlannedKept={onPlannedKept}
         onPut={(fed) => put({ ...column, settings: fedSettings(column.settings, fed) })}
       />
       {!list && (
         <>
-          {asked && choices.length === 0 && (
+          {asked && choices.length === 0 && !wantsParts && (
             <Button size="xs" variant="outline" alignSelf="start" onClick={() => void pick(asked)}>
               Use {READY_MADE.find(([id]) => id === asked)?.[1].toLowerCase()}
             </Button>
           )}
+          {asked === 'parts' && parts}
           <Lines
             label="Choices"
             hint="One a line; cells or a list with commas can be pasted"
@@ -68,6 +92,7 @@ export function ChoiceFields({ column, locale, put, sheet, isInSheet }: ChoiceFi
             options={[['', 'Pick one'], ...READY_MADE]}
             onChange={(name) => void (name !== '' && pick(name))}
           />
+          {asked !== 'parts' && parts}
           {isInSheet && (
             <HeldChoices
               sheetId={sheet.id}

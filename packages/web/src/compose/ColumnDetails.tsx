@@ -59,6 +59,11 @@ export function ColumnDetails(props: ColumnDetailsProps) {
       setFailure(sayError(error)),
     );
   };
+  const keepPlanned = (target: Column, formula: string): boolean => {
+    if (composing.inSheet.has(target.id)) return false;
+    put({ ...target, kind: 'computed', settings: { formula, follows: true } });
+    return true;
+  };
   const others = writtenBy[column.id] ?? [];
   const { typing } = kindOf(column);
   const { formula } = column.settings;
@@ -105,10 +110,12 @@ export function ColumnDetails(props: ColumnDetailsProps) {
       {typing === 'choice' && (
         <ChoiceFields
           column={column}
+          columns={composing.columns}
           locale={locale}
           put={put}
           sheet={sheet}
           isInSheet={!isPlanned}
+          onPlannedKept={keepPlanned}
         />
       )}
       {isPlanned && column.kind === 'severalChoices' && (

@@ -131,6 +131,7 @@ export function GroupMembers({ block, composing, locale, sheet, onRenamed }: Gro
       {like && kindOf(like).typing === 'choice' && (
         <ChoiceFields
           column={like}
+          columns={columns}
           locale={locale}
           sheet={sheet}
           isInSheet={inSheet.has(like.id)}

@@ -1,4 +1,12 @@
-import { typedValue, type Input, type PreparedForm, type ReadingContext } from '@varn/core';
+import {
+  narrowedItems,
+  typedValue,
+  type Answers,
+  type Input,
+  type ListItem,
+  type PreparedForm,
+  type ReadingContext,
+} from '@varn/core';
 import type { FilledIn } from './filledIn';
 
 /** What choosing brings into other fields, by their inputs; nothing where no item is meant. */
@@ -6,15 +14,22 @@ function fillsOf(
   { column }: Input,
   text: string,
   inputs: readonly Input[],
+  answers: Answers,
   { listed, locale }: ReadingContext,
 ): ReadonlyMap<string, string> {
-  const fills = column.settings.list?.fills ?? [];
-  const meant = fills.length === 0 ? [] : (listed?.(column.id)?.meant(text.trim(), true) ?? []);
-  const [item] = meant;
-  if (!item || meant.length > 1) return NOTHING;
+  const { fills = [], narrowed = [] } = column.settings.list ?? {};
+  if (fills.length === 0) return NOTHING;
+  const meant = listed?.(column.id)?.meant(text.trim(), true) ?? [];
+  const inputOf = (columnId: string): Input | undefined =>
+    inputs.find((input) => input.column.id === columnId);
+  const texts = narrowed.map(({ columnId }) => answers[inputOf(columnId)?.id ?? '']?.trim() ?? '');
+  // Of one value that goes with several it is that which goes with what is filled in here.
+  const goes = (each: ListItem): boolean => narrowedItems([each], texts).length > 0;
+  const [item, another] = meant.length > 1 ? meant.filter(goes) : meant;
+  if (!item || another) return NOTHING;
   return new Map(
     fills.flatMap(({ columnId }, n) => {
-      const target = inputs.find((input) => input.column.id === columnId);
+      const target = inputOf(columnId);
       const value = item.fills[n] ?? null;
       return target ? [[target.id, typedValue(value, target.column, locale)] as const] : [];
     }),
@@ -38,8 +53,8 @@ export function broughtAlong(
   const touched = new Set(untouched);
   touched.delete(inputId);
   if (!input?.column.settings.list?.fills) return { answers: typed, untouched: touched };
-  const before = fillsOf(input, answers[inputId] ?? '', inputs, context);
-  for (const [target, fill] of fillsOf(input, text, inputs, context)) {
+  const before = fillsOf(input, answers[inputId] ?? '', inputs, answers, context);
+  for (const [target, fill] of fillsOf(input, text, inputs, typed, context)) {
     const held = answers[target] ?? '';
     if (held !== '' && !untouched.has(target) && held !== before.get(target)) continue;
     typed[target] = fill;

@@ -21,12 +21,12 @@ import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { ListFields } from '../sheet/lists/ListFields';
-import { fedSettings } from '../sheet/lists/sources';
+import { columnSource, fedSettings, headingOf } from '../sheet/lists/sources';
 import { Notice } from '../ui/Notice';
 import { sayMoment } from '../ui/sayMoment';
 import { Part, sayCounts, Troubles, Use } from './parts';
-import { useValuesChange, type ValuesChanging } from './useValuesChange';
-import { ValuesAsked } from './ValuesAsked';
+import { useValuesChange, type ValuesChanging } from '../sheet/lists/useValuesChange';
+import { ValuesAsked } from '../sheet/lists/ValuesAsked';
 
 const DID = { came: 'came', gone: 'left', renamed: 'was renamed to' } as const;
 
@@ -86,6 +86,15 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
     );
   };
   const cureOf = (trouble: ListTroubleView): ReactNode => {
+    const { proposed } = trouble;
+    if (proposed && isAnalyst) {
+      return (
+        <Button size="sm" mt="2" variant="outline" onClick={() => feed(proposed)}>
+          Store {columnSource(proposed.source)?.heading} instead, shown with{' '}
+          {headingOf(proposed.label)}
+        </Button>
+      );
+    }
     if (trouble.code !== 'broken' || !isAnalyst) return null;
     const { lostSheetId, lostColumnId } = trouble;
     const label = lostColumnId === undefined ? 'Put the sheet back' : 'Put the column back';
@@ -178,8 +187,8 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
               columns={{ base: '1', sm: '2', md: '3' }}
               fontSize="13.5px"
             >
-              {items.map(({ value, label, second }) => (
-                <Box as="li" key={`${typeof value} ${String(value)}`} breakInside="avoid" pb="1">
+              {items.map(({ value, label, second }, at) => (
+                <Box as="li" key={at} breakInside="avoid" pb="1">
                   <bdi>{label ?? String(value)}</bdi>
                   {label !== undefined && (
                     <Text as="span" color="ink.soft" fontFamily="mono">

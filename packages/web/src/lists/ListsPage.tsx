@@ -13,6 +13,7 @@ import { Notice } from '../ui/Notice';
 import { sayMoment } from '../ui/sayMoment';
 import { Waiting } from '../ui/Waiting';
 import { sayCounts, Troubles, Use } from './parts';
+import { Unpaired } from './Unpaired';
 
 /** Every list of the workbook: where it comes from, what it feeds, and whether all is well. */
 export function ListsPage() {
@@ -49,12 +50,6 @@ function Lists({ workbook }: { workbook: WorkbookView }) {
             No field has choices yet. Give a column one choice or several, and say what feeds them.
           </Text>
         )}
-        {data?.unpaired.map(({ sheetId, sheet, headings }) => (
-          <Notice key={sheetId} tone="note">
-            {headings.join(', ')} in <Link to={addresses.sheet(workbook.id, sheetId)}>{sheet}</Link>{' '}
-            {headings.length === 1 ? 'feeds' : 'feed'} nothing yet.
-          </Notice>
-        ))}
         {groups.map(([title, entries]) =>
           entries.length === 0 ? null : (
             <Box key={title} as="section" aria-label={title}>
@@ -69,6 +64,9 @@ function Lists({ workbook }: { workbook: WorkbookView }) {
             </Box>
           ),
         )}
+        {data?.unpaired.map((each) => (
+          <Unpaired key={each.sheetId} unpaired={each} workbook={workbook} />
+        ))}
       </Stack>
     </Shell>
   );

@@ -21,8 +21,8 @@ import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Waiting } from '../ui/Waiting';
 import { Part } from './parts';
-import { useValuesChange, type ValuesChanging } from './useValuesChange';
-import { ValuesAsked } from './ValuesAsked';
+import { useValuesChange, type ValuesChanging } from '../sheet/lists/useValuesChange';
+import { ValuesAsked } from '../sheet/lists/ValuesAsked';
 
 /** What a column holds: each value with a bar, and spellings that are likely one name. */
 export function ValuesPage() {

@@ -1,5 +1,5 @@
 import { Box, Button, HStack, Text } from '@chakra-ui/react';
-import type { FormEntry, SheetView, WorkbookView } from '@varn/contract';
+import type { FormEntry, RenamedItem, SheetView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { showValue, sayCount, sayCountOf, type Column, type LocaleFacts } from '@varn/core';
@@ -32,6 +32,7 @@ import { GRID_KEYS } from './grid/keys';
 import { SheetMargin, type Notes } from './margin/SheetMargin';
 import { SelectionMenu } from './SelectionMenu';
 import { lineOf } from './lines';
+import { CarryOn } from './lists/CarryOn';
 import { activeOf, at } from './selection';
 import { sheetActions } from './sheetActions';
 import { TakeAway } from './TakeAway';
@@ -69,6 +70,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   const [notes, setNotes] = useState<Notes | null>(null);
   const [finding, setFinding] = useState(false);
   const [takingAway, setTakingAway] = useState(false);
+  const [renamed, setRenamed] = useState<RenamedItem | null>(null);
   const [said, setSaid] = useState<{ text: string; tone: 'refuse' | 'settled' }>();
   useEffect(() => {
     if (said?.tone !== 'settled') return;
@@ -76,6 +78,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     return () => clearTimeout(gone);
   }, [said]);
   const undo = useUndo(workbook.id, workbook.role);
+  const feeds = workbook.sheets.some(({ id, feeds: does }) => id === sheet.id && does);
   const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'refuse' }));
 
   const takeBack = async (again: boolean, anyway = false): Promise<void> => {
@@ -87,6 +90,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     view,
     onTakeBack: takeBack,
     onNotes: () => setNotes('column'),
+    onRenamed: setRenamed,
   });
   useRowOfAddress(grid, sheet);
   const deleting = useDeleting(sheet.id, (error) =>
@@ -140,6 +144,9 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
               onCarryOut={deleting.carryOut}
               onLeave={deleting.leave}
             />
+          )}
+          {renamed && feeds && mayAs(workbook.role, 'clerk') && (
+            <CarryOn workbookId={workbook.id} sheetId={sheet.id} renamed={renamed} />
           )}
           {undo.contested ? (
             <ContestedWrite

@@ -213,7 +213,10 @@ describe('typing into a cell', () => {
     const onNotes = jest.fn();
     const hook = renderHook(() => {
       const choosing = useSelecting(lines, COLUMNS, parts.draft);
-      return { choosing, ...useEditing({ ...parts, selecting: choosing, onNotes }) };
+      return {
+        choosing,
+        ...useEditing({ ...parts, selecting: choosing, onNotes, onRenamed: jest.fn() }),
+      };
     });
     return { ...parts, onNotes, now: () => hook.result.current };
   };

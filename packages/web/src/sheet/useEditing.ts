@@ -1,4 +1,4 @@
-import type { FreeRowView, RecordView } from '@varn/contract';
+import type { FreeRowView, RecordView, RenamedItem } from '@varn/contract';
 import { useCallback, useRef, useState } from 'react';
 import { freeFace, freeText, recordFace, recordText } from './cells/faces';
 import { cellKey, whyNotTyped, type Looked } from './cells/plan';
@@ -50,12 +50,14 @@ interface EditingDoors {
   readonly draft: DraftRow;
   /** Opens the notes of a column. */
   readonly onNotes: () => void;
+  /** Told of a cell that held one text and now holds another. */
+  readonly onRenamed: (renamed: RenamedItem) => void;
 }
 
 const STEPS = { down: [1, 0], up: [-1, 0], right: [0, 1], left: [0, -1] } as const;
 
 export function useEditing(doors: EditingDoors): EditingActs {
-  const { atHand, selecting, cells, draft, onNotes } = doors;
+  const { atHand, selecting, cells, draft, onNotes, onRenamed } = doors;
   const { sheet, lines, locale, columns, recordAt, rowAt } = atHand;
   const [entry, setEditing] = useState<Editing | null>(null);
   // What is typed by now: the editor draws it, everyone else asks when it is done.
@@ -148,7 +150,12 @@ export function useEditing(doors: EditingDoors): EditingActs {
       return;
     }
     const meant = mark?.strictness === 'ask' && mark.text === text;
-    void cells.put([{ ...spot, text, ...(meant && { meant }) }], lines, lookedAt(typed, atHand));
+    const placed = [{ ...spot, text, ...(meant && { meant }) }];
+    void cells.put(placed, lines, lookedAt(typed, atHand)).then(({ written }) => {
+      const [before, after] = [original.trim(), text.trim()];
+      if (written === 0 || before === '' || after === '') return;
+      onRenamed({ ...(what.is === 'record' && column && { columnId: column.id }), before, after });
+    });
   };
 
   const done = (text: string, onward: Onward): void => {

@@ -1,4 +1,4 @@
-import type { SheetView, WorkbookView } from '@varn/contract';
+import type { RenamedItem, SheetView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { request } from '../api/client';
 import { useSheetLists } from '../api/lists';
@@ -30,12 +30,13 @@ interface Doors {
   readonly onTakeBack: (again: boolean) => Promise<void>;
   /** Opens the notes of a column. */
   readonly onNotes: () => void;
+  readonly onRenamed: (renamed: RenamedItem) => void;
 }
 
 export function useSheetGrid(
   workbook: WorkbookView,
   sheet: SheetView,
-  { view, onTakeBack, onNotes }: Doors,
+  { view, onTakeBack, onNotes, onRenamed }: Doors,
 ): GridState {
   const atHand = useAtHand(workbook, sheet, view);
   // What cells offer is at hand before one of them is typed into.
@@ -49,6 +50,7 @@ export function useSheetGrid(
     cells,
     draft,
     onNotes,
+    onRenamed,
   });
   const { selection } = selecting;
   const clipboard = useClipboard({ atHand, selection, cells, draft });

@@ -1,4 +1,4 @@
-import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
+import { Box, HStack, Stack, Text } from '@chakra-ui/react';
 import type { SheetView, TriedListView } from '@varn/contract';
 import { sayCountOf, type Column, type ListOrder, type ListSettings } from '@varn/core';
 import { useEffect, useState } from 'react';
@@ -8,14 +8,15 @@ import { useSheet, useWorkbook } from '../../api/resources';
 import { Choice, Line, Tick } from '../../ui/controls';
 import { Notice } from '../../ui/Notice';
 import { RangeField } from '../RangeField';
+import { KeepCurrent } from './KeepCurrent';
+import { Part, Tied, type TiedRow } from './sourceParts';
 import {
   columnSource,
   goingDown,
-  headingOf,
   headingsIn,
   isGoingDown,
+  keptFormula,
   kindOfSource,
-  partOf,
   sheetOf,
   sourceOf,
   withRecords,
@@ -28,6 +29,8 @@ interface ListFieldsProps {
   readonly columns: readonly Column[];
   readonly column: Column<string>;
   readonly onPut: (list: ListSettings | undefined) => void;
+  /** Computes a column that is not in the sheet yet; gives whether it is one. */
+  readonly onPlannedKept?: ((column: Column, formula: string) => boolean) | undefined;
 }
 
 /** What is said of a list otherwise; a part that is blank is not said any more. */
@@ -48,7 +51,7 @@ const ORDERS: readonly (readonly [ListOrder | '', string])[] = [
 ];
 
 /** What feeds the choices of a column, and how they are offered. */
-export function ListFields({ sheet, columns, column, onPut }: ListFieldsProps) {
+export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: ListFieldsProps) {
   const { list } = column.settings;
   const { data: workbook } = useWorkbook(sheet.workbookId);
   const own = sourceOf(sheet.name, column.heading);
@@ -123,7 +126,7 @@ export function ListFields({ sheet, columns, column, onPut }: ListFieldsProps) {
       {list && kind !== 'typed' && (
         <>
           <Tried key={JSON.stringify(list)} sheetId={sheet.id} list={list} />
-          <Shaped {...{ list, source, sheet, columns, column, put }} />
+          <Shaped {...{ list, source, sheet, columns, column, put, onPlannedKept }} />
         </>
       )}
     </Stack>
@@ -207,12 +210,16 @@ interface ShapedProps {
   readonly columns: readonly Column[];
   readonly column: Column<string>;
   readonly put: (change: Changes) => void;
+  readonly onPlannedKept: ListFieldsProps['onPlannedKept'];
 }
 
 /** How a list is offered: labels, order, what narrows it, what it brings along. */
-function Shaped({ list, source, columns, column, put }: ShapedProps) {
+function Shaped({ list, source, sheet, columns, column, put, onPlannedKept }: ShapedProps) {
   const ofRecords = source?.hasRecords === true && columnSource(list.source) !== null;
   const others = columns.filter(({ id }) => id !== column.id);
+  const fills = (list.fills ?? []).map(({ from, columnId }) => ({ part: from, columnId }));
+  const fill = (rows: readonly TiedRow[]): void =>
+    put({ fills: none(rows.map(({ part, columnId }) => ({ from: part, columnId }))) });
   return (
     <>
       <Choice
@@ -248,12 +255,19 @@ function Shaped({ list, source, columns, column, put }: ShapedProps) {
       <Tied
         title="Fills other fields"
         add="Fill another field as well"
-        rows={(list.fills ?? []).map(({ from, columnId }) => ({ part: from, columnId }))}
+        rows={fills}
         words={['Put', 'into']}
         {...{ source, others }}
-        onPut={(rows) =>
-          put({ fills: none(rows.map(({ part, columnId }) => ({ from: part, columnId }))) })
-        }
+        onPut={fill}
+        beside={(row, at) => (
+          <KeepCurrent
+            formula={keptFormula(list, column.heading, row.part)}
+            target={others.find(({ id }) => id === row.columnId)}
+            sheet={sheet}
+            onPlannedKept={onPlannedKept}
+            onKept={() => fill(fills.toSpliced(at, 1))}
+          />
+        )}
       />
       {ofRecords && (
         <Line
@@ -320,114 +334,3 @@ const flag = (name: 'recent' | 'exact' | 'adds', checked: boolean): Changes => (
 
 const none = <T,>(values: readonly T[]): readonly T[] | undefined =>
   values.length === 0 ? undefined : values;
-
-interface PartProps {
-  readonly label: string;
-  readonly none: string;
-  readonly of: string | undefined;
-  readonly source: SheetView | undefined;
-  readonly ofRecords: boolean;
-  readonly onPut: (part: string) => void;
-}
-
-/** Something that is said of the source's row: a column of it, or, beside a range, another range. */
-function Part({ label, none, of, source, ofRecords, onPut }: PartProps) {
-  if (!source) return null;
-  if (!ofRecords) {
-    return (
-      <RangeField
-        label={`${label}, a range as long`}
-        workbookId={source.workbookId}
-        sheetId={source.id}
-        anySheet
-        value={of ?? ''}
-        onPut={(range) => onPut(range === '' ? '' : goingDown(range))}
-      />
-    );
-  }
-  const heading = headingOf(of);
-  return (
-    <Choice
-      label={label}
-      value={heading ?? of ?? ''}
-      options={[
-        ['', none],
-        ...(of !== undefined && heading === null ? [[of, of] as const] : []),
-        ...headingsIn(source),
-      ]}
-      onChange={(value) => onPut(value === '' || value === of ? value : partOf(value))}
-    />
-  );
-}
-
-interface TiedRow {
-  readonly part: string;
-  readonly columnId: string;
-}
-
-interface TiedProps {
-  readonly title: string;
-  readonly add: string;
-  readonly words: readonly [string, string];
-  readonly rows: readonly TiedRow[];
-  readonly source: SheetView | undefined;
-  readonly others: readonly Column[];
-  readonly onPut: (rows: readonly TiedRow[]) => void;
-}
-
-/** Columns of the source, each tied to a field of the form. */
-function Tied({ title, add, words, rows, source, others, onPut }: TiedProps) {
-  const [isAdding, setAdding] = useState(false);
-  if (!source?.hasRecords || others.length === 0) return null;
-  const put = (at: number, row: TiedRow): void => onPut(rows.with(at, row));
-  const alike = (heading: string): string =>
-    others.find((each) => each.heading === heading)?.id ?? others[0]?.id ?? '';
-  return (
-    <Box role="group" aria-label={title}>
-      <Text fontWeight="600" fontSize="13px">
-        {title}
-      </Text>
-      {rows.map((row, at) => (
-        <HStack key={`${row.part} ${row.columnId}`} align="end" wrap="wrap">
-          <Choice
-            label={words[0]}
-            value={headingOf(row.part) ?? row.part}
-            options={headingsIn(source)}
-            onChange={(heading) => put(at, { ...row, part: partOf(heading) })}
-          />
-          <Choice
-            label={words[1]}
-            value={row.columnId}
-            options={others.map(({ id, heading }) => [id, heading])}
-            onChange={(columnId) => put(at, { ...row, columnId })}
-          />
-          <Button
-            size="xs"
-            variant="outline"
-            mb="1"
-            aria-label={`Remove ${words[0]} ${headingOf(row.part) ?? row.part}`}
-            onClick={() => onPut(rows.toSpliced(at, 1))}
-          >
-            Remove
-          </Button>
-        </HStack>
-      ))}
-      {isAdding ? (
-        <Choice
-          label={words[0]}
-          value=""
-          options={[['', 'Choose a column'], ...headingsIn(source)]}
-          onChange={(heading) => {
-            setAdding(false);
-            if (heading !== '')
-              onPut([...rows, { part: partOf(heading), columnId: alike(heading) }]);
-          }}
-        />
-      ) : (
-        <Button size="xs" variant="outline" onClick={() => setAdding(true)}>
-          {add}
-        </Button>
-      )}
-    </Box>
-  );
-}

@@ -70,6 +70,22 @@ export function goingDown(range: string): string {
 export const isGoingDown = (range: string): boolean =>
   goingDown(range) === range && range.includes('..');
 
+/**
+ * The formula of a column that holds what choosing brings along, and follows the source from then on.
+ *
+ * @param chosen the heading of the column that is chosen in
+ * @param part what is brought of the source's row
+ * @returns `null` where it is no column, or no range, of the source
+ */
+export function keptFormula({ source }: ListSettings, chosen: string, part: string): string | null {
+  const records = columnSource(source);
+  const heading = headingOf(part);
+  const isRange = referenceIn(part)?.kind === 'range';
+  if (records ? heading === null : !isRange) return null;
+  const brought = records && heading !== null ? sourceOf(records.sheet, heading) : part;
+  return `XLOOKUP(${partOf(chosen)};${source};${brought};"")`;
+}
+
 /** Sheets of a workbook that have records, as they can be chosen from. */
 export const withRecords = ({ sheets }: WorkbookView): readonly (readonly [string, string])[] =>
   sheets.filter(({ hasRecords }) => hasRecords).map(({ name }) => [name, name]);

@@ -3,9 +3,9 @@ import { paths } from '@varn/contract/paths';
 import { sayCountOf } from '@varn/core';
 import { useState } from 'react';
 import { useSWRConfig } from 'swr';
-import { request, sayError } from '../api/client';
-import { readAnew } from '../api/events';
-import { newId } from '../api/newId';
+import { request, sayError } from '../../api/client';
+import { readAnew } from '../../api/events';
+import { newId } from '../../api/newId';
 
 /** Values that are about to become others, and how many records hold them. */
 export interface AskedChange {
