@@ -1,18 +1,9 @@
-import {
-  Box,
-  Button,
-  Flex,
-  HStack,
-  Input,
-  Link as ChakraLink,
-  Stack,
-  Text,
-} from '@chakra-ui/react';
+import { Box, Button, Flex, HStack, Input, Stack, Text } from '@chakra-ui/react';
 import type { HistoryEntry, HistoryView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCount } from '@varn/core';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import useSWR, { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { ApiRefusal, get, request, sayError } from '../api/client';
@@ -24,6 +15,7 @@ import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Choice } from '../ui/controls';
 import { Notice } from '../ui/Notice';
+import { TextLink } from '../ui/TextLink';
 import { sayMoment } from '../ui/sayMoment';
 import { Waiting } from '../ui/Waiting';
 
@@ -183,12 +175,10 @@ function Entry({ entry, workbook }: { entry: HistoryEntry; workbook: WorkbookVie
           {by}
         </Text>
         {`: ${says} in `}
-        <ChakraLink asChild textDecoration="underline">
-          <Link to={to}>
-            {sheet}
-            {row !== undefined && `, row ${sayCount(row)}`}
-          </Link>
-        </ChakraLink>
+        <TextLink to={to}>
+          {sheet}
+          {row !== undefined && `, row ${sayCount(row)}`}
+        </TextLink>
       </Text>
       <Text color="ink.soft" fontSize="13px">
         {door}

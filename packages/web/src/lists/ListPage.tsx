@@ -10,7 +10,7 @@ import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { questionAddress, sayCount, sayCountOf, type ListSettings } from '@varn/core';
 import { useState, type ReactNode } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import useSWR, { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { get, request, sayError } from '../api/client';
@@ -23,6 +23,7 @@ import { PlaceBar } from '../keys/PlaceBar';
 import { ListFields } from '../sheet/lists/ListFields';
 import { columnSource, fedSettings, headingOf } from '../sheet/lists/sources';
 import { Notice } from '../ui/Notice';
+import { TextLink } from '../ui/TextLink';
 import { sayMoment } from '../ui/sayMoment';
 import { Part, sayCounts, Troubles, Use } from './parts';
 import { useValuesChange, type ValuesChanging } from '../sheet/lists/useValuesChange';
@@ -140,11 +141,11 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
                 {entry.source === undefined ? 'Feed it from the workbook' : 'Change what feeds it'}
               </Button>
             )}
-            <Link to={addresses.values(workbook.id, sheet.id, columnId)}>
+            <TextLink to={addresses.values(workbook.id, sheet.id, columnId)}>
               Values stored in {column?.heading ?? ''}
-            </Link>
+            </TextLink>
             {entry.sourceSheetId !== undefined && (
-              <Link to={addresses.sheet(workbook.id, entry.sourceSheetId)}>The source</Link>
+              <TextLink to={addresses.sheet(workbook.id, entry.sourceSheetId)}>The source</TextLink>
             )}
           </HStack>
         </Box>
@@ -274,9 +275,11 @@ function Unlisted({ unlisted, entry, sheet, workbook, changing, onAdd }: Unliste
                 </Text>
               </Text>
               {isHere && form && (
-                <Link to={`${addresses.desk(workbook.id, form.id)}?${questionAddress(question)}`}>
+                <TextLink
+                  to={`${addresses.desk(workbook.id, form.id)}?${questionAddress(question)}`}
+                >
                   Look at them
-                </Link>
+                </TextLink>
               )}
               {isHere && becomes !== undefined && (
                 <Button
@@ -297,9 +300,9 @@ function Unlisted({ unlisted, entry, sheet, workbook, changing, onAdd }: Unliste
                 </Button>
               )}
               {isHere && (
-                <Link to={addresses.values(workbook.id, sheet.id, columnId)}>
+                <TextLink to={addresses.values(workbook.id, sheet.id, columnId)}>
                   Change it to another
-                </Link>
+                </TextLink>
               )}
             </HStack>
           );

@@ -3,13 +3,13 @@ import type { SheetView, UnfedFieldView, UnpairedView, WorkbookView } from '@var
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { useState } from 'react';
-import { Link } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { get, request, sayError } from '../api/client';
 import { readAnew } from '../api/events';
 import { fedSettings } from '../sheet/lists/sources';
 import { Notice } from '../ui/Notice';
+import { TextLink } from '../ui/TextLink';
 
 interface UnpairedProps {
   readonly unpaired: UnpairedView;
@@ -39,8 +39,8 @@ export function Unpaired({ unpaired, workbook }: UnpairedProps) {
         Without a partner
       </Heading>
       <Text color="ink.soft">
-        <Link to={addresses.sheet(workbook.id, sheetId)}>{sheet}</Link> feeds several fields by its
-        headings. These have none yet:
+        <TextLink to={addresses.sheet(workbook.id, sheetId)}>{sheet}</TextLink> feeds several fields
+        by its headings. These have none yet:
       </Text>
       <Stack as="ul" listStyleType="disc" ps="6" gap="1" mt="1">
         {headings.length > 0 && (

@@ -2,9 +2,9 @@ import { Box, Heading, Stack, Text } from '@chakra-ui/react';
 import type { ListCountsView, ListTroubleView, ListUseView } from '@varn/contract';
 import { sayCountOf } from '@varn/core';
 import { type ReactNode } from 'react';
-import { Link } from 'react-router';
 import { addresses } from '../addresses';
 import { Notice } from '../ui/Notice';
+import { TextLink } from '../ui/TextLink';
 
 /** What a list offers and leaves out: `46 choices, 1 blank skipped, 1 double dropped`. */
 export function sayCounts({ items, blanks, doubles, errors }: ListCountsView): string {
@@ -52,9 +52,9 @@ export function Use({ use, workbookId }: { use: ListUseView; workbookId: string 
   const { sheetId, sheet, heading, forms } = use;
   return (
     <>
-      <Link to={addresses.sheet(workbookId, sheetId)}>
+      <TextLink to={addresses.sheet(workbookId, sheetId)}>
         {heading} in {sheet}
-      </Link>
+      </TextLink>
       {forms.length > 0 && (
         <Text as="span" color="ink.soft">
           {' '}
