@@ -38,7 +38,7 @@ import { Refused } from '../http/refused';
 import { itemView, Lists, sayProblemOf, type Feed, type FedColumn } from '../lists/lists';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns } from '../turns';
+import { inTurns, Pace } from '../turns';
 import { ColumnValues } from './columnValues';
 import { ListHistory } from './listHistory';
 import { unpairedIn } from './unpaired';
@@ -70,7 +70,13 @@ export class ListReader {
     const { workbook } = this.sheetOf(sheetId);
     const feeds = await this.lists.of(workbook.id);
     const here = feeds.filter(({ columns }) => columns.some((each) => each.sheetId === sheetId));
-    return { lists: await Promise.all(here.map((feed) => this.offered(feed, sheetId))) };
+    const lists: ListView[] = [];
+    const pace = new Pace();
+    for (const feed of here) {
+      lists.push(await this.offered(feed, sheetId));
+      await pace.keep();
+    }
+    return { lists };
   }
 
   private async offered(feed: Feed, sheetId: string): Promise<ListView> {
@@ -99,7 +105,11 @@ export class ListReader {
     const feeds = await this.lists.of(workbookId);
     const calculation = await this.calculator.of(workbookId);
     const entries: ListEntry[] = [];
-    for (const feed of feeds) entries.push(await this.entryOf(workbookId, feed, calculation));
+    const pace = new Pace();
+    for (const feed of feeds) {
+      entries.push(await this.entryOf(workbookId, feed, calculation));
+      await pace.keep();
+    }
     const typed = this.catalog
       .sheetsOf(workbookId)
       .flatMap((sheet) =>

@@ -21,7 +21,7 @@ import { EventHub } from '../events/eventHub';
 import { isRecordLine, isRowLine, type Line, type RecordLine } from '../log/line';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns } from '../turns';
+import { inTurns, Pace } from '../turns';
 import { sourceOf, type Source } from './sourceRows';
 
 /** Lines of one write that are taken in one by one; after more a list is built anew. */
@@ -102,7 +102,11 @@ export class Lists implements OnModuleInit {
   /** The lists of a workbook as they stand, computed where they are not yet. */
   async of(workbookId: string): Promise<readonly Feed[]> {
     const { feeds } = await this.bookOf(workbookId);
-    for (const feed of feeds) await this.fresh(workbookId, feed);
+    const pace = new Pace();
+    for (const feed of feeds) {
+      await this.fresh(workbookId, feed);
+      await pace.keep();
+    }
     return feeds;
   }
 
@@ -275,15 +279,24 @@ export class Lists implements OnModuleInit {
       if (!first || !list) return [];
       const known = before?.byColumn.get(first.column.id);
       const uses = list.order === 'used' ? this.usesOf(first) : undefined;
+      const source = sourceOf(list, home, calculation, uses);
+      // What was changed elsewhere leaves it as it is.
+      const isKept =
+        known?.live !== undefined &&
+        !known.isStale &&
+        !known.building &&
+        source.reads !== null &&
+        source.reads === known.source.reads &&
+        keyOf(known.list, home.id) === keyOf(list, home.id);
       return [
         {
           list,
           columns,
-          source: sourceOf(list, home, calculation, uses),
+          source,
           live: known?.live ?? null,
           problem: known?.problem ?? null,
           version: known?.version ?? 0,
-          isStale: true,
+          isStale: !isKept,
           changedAt: known?.changedAt ?? null,
           building: null,
         },

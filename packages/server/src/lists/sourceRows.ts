@@ -32,6 +32,8 @@ export interface Source {
   readonly sheetIds: ReadonlySet<string>;
   /** Whether a record's own cells tell what its row is. */
   readonly isOfCells: boolean;
+  /** The columns it reads, written out: while they are the same, so are its rows; else `null`. */
+  readonly reads: string | null;
   readonly shape: ListShape;
   /** Its rows as they stand. */
   rows(): Iterable<SourceRow>;
@@ -85,8 +87,12 @@ export function sourceOf(
         each.kind !== 'name' &&
         !('column' in each && isFollowed(each.column)),
     );
+  const columnsRead = references.flatMap((each) =>
+    'column' in each ? (grid?.column(each.column) ?? []) : [],
+  );
   const base = {
     sheetId,
+    reads: isOfCells ? JSON.stringify([sheetId, columnsRead]) : null,
     sheetIds,
     isOfCells,
     columnId: isOfRecords && column ? column.column : null,
