@@ -18,6 +18,7 @@ const BENCHES = [
   'largeSheet',
   'search',
   'lists',
+  'rules',
   'browser',
   'forms',
   'firstLoad',

@@ -94,6 +94,17 @@ export function IsListSettings(): PropertyDecorator {
   });
 }
 
+/** What may be stored in a column. */
+export function IsRules(): PropertyDecorator {
+  return ValidateBy({
+    name: 'isRules',
+    validator: {
+      validate: (value: unknown) => settingsProblem({ rules: value }) === null,
+      defaultMessage: () => '$property must be a list of at most 50 rules',
+    },
+  });
+}
+
 /** Why a value is no settings of a column, or `null`. */
 export function settingsProblem(value: unknown): string | null {
   if (typeof value !== 'object' || value === null || Array.isArray(value))

@@ -35,6 +35,7 @@ export {
   VariantsEntry,
   VariantsView,
 } from './lists';
+export { BrokenRecordView, BrokenView, TryRules } from './rules';
 export { FileQuery, FileView, PICTURE_TYPES } from './files';
 export {
   BeginForm,

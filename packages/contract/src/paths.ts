@@ -47,6 +47,8 @@ export const paths = {
   variants: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/variants`,
   renamedItem: (sheetId: string) => `/api/sheets/${sheetId}/renamed-item`,
+  brokenRules: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/rules/broken`,
   countValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
   changeValues: (sheetId: string, columnId: string) =>

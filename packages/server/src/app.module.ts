@@ -12,6 +12,7 @@ import { FormsModule } from './forms/forms.module';
 import { HistoryModule } from './history/history.module';
 import { HealthController } from './health.controller';
 import { ListPlaceModule } from './listPlace/listPlace.module';
+import { RulesModule } from './rules/rules.module';
 import { ListsModule } from './lists/lists.module';
 import { LogModule } from './log/log.module';
 import { OutboxModule } from './outbox/outbox.module';
@@ -49,6 +50,7 @@ export class AppModule {
         ListsModule,
         WriteModule,
         ListPlaceModule,
+        RulesModule,
         WorkbooksModule,
         SheetsModule,
         SearchModule,

@@ -1,5 +1,6 @@
 import type { ReadingContext } from '../kinds';
 import { narrowingDoubt } from '../lists';
+import { ruleDoubts } from '../rules';
 import {
   inTheWay,
   isTyped,
@@ -145,7 +146,9 @@ export function fill<F>(
     if (awaited.has(column.id)) continue;
     const { value, doubts } = judgedAs(input, text);
     const narrowing = narrowingDoubt(column, value, all, form.columns, context);
-    const obstacle = inTheWay(narrowing ? [...doubts, narrowing] : doubts, entered.meant?.has(id));
+    const broken = ruleDoubts(column, value, { columns: form.columns, context, cells: all });
+    const weighed = [...doubts, ...(narrowing ? [narrowing] : []), ...broken];
+    const obstacle = inTheWay(weighed, entered.meant?.has(id));
     if (obstacle) {
       put(obstacle);
       refused.add(column.id);

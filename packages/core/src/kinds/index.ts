@@ -22,6 +22,19 @@ export {
   type ListSettings,
   mapList,
 } from './list';
+export {
+  type Condition,
+  type ConditionGroup,
+  isGroup,
+  isRule,
+  MOST_RULES,
+  type Relation,
+  RELATIONS,
+  type Rule,
+  type RuleTest,
+  SIGN_SETS,
+  type SignSet,
+} from './rule';
 export { USUAL_CURRENCY } from './money';
 export {
   formatRunningNumber,

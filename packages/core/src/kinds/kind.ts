@@ -1,6 +1,7 @@
 import type { NumberFormat } from '../format';
 import type { Cells, CellValue, LocaleFacts, Reading } from '../values';
 import { mapList, type Listed, type ListSettings } from './list';
+import type { Rule } from './rule';
 
 export const KIND_IDS = [
   'text',
@@ -40,6 +41,8 @@ export interface ColumnSettings<F = unknown> extends NumberFormat {
   readonly own?: string;
   /** What stands between several choices in one cell; `; ` where it says nothing. */
   readonly separator?: string;
+  /** What may be stored in it, whatever way it comes. */
+  readonly rules?: readonly Rule[];
   /** Whether people tell records apart by this column. */
   readonly key?: boolean;
   /** What stands inside the field's right edge: `°C`, `mg/L`. */

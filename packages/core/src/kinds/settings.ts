@@ -1,5 +1,6 @@
 import { isCurrency } from '../format';
 import { LIST_ORDERS, type ListSettings } from './list';
+import { isRule, MOST_RULES } from './rule';
 import { KIND_IDS, type Column, type ColumnSettings, type KindId } from './kind';
 
 /** The longest name people give: of a column, a choice, a form. */
@@ -84,6 +85,7 @@ const BOUNDS: Readonly<Record<Exclude<keyof ColumnSettings, 'formula'>, Bound>> 
     says: 'a text of 1 to 10 characters',
     holds: (value) => textTo(10).holds(value) && value !== '',
   },
+  rules: listOf(MOST_RULES, 'rules', isRule),
   key: yesOrNo,
   unit: textTo(40),
   pattern: textTo(LONGEST_NAME),
@@ -160,5 +162,5 @@ const TAKEN: Readonly<Record<KindId, readonly Setting[]>> = {
 /** Settings of a column that say nothing of its kind. */
 export const misfittingSettings = ({ kind, settings }: Column): Setting[] =>
   (Object.keys(settings) as Setting[]).filter(
-    (name) => settings[name] !== undefined && !TAKEN[kind].includes(name),
+    (name) => settings[name] !== undefined && name !== 'rules' && !TAKEN[kind].includes(name),
   );

@@ -1,5 +1,6 @@
 import { kindOf, type Column, type ReadingContext } from '../kinds';
 import { narrowingDoubt } from '../lists';
+import { ruleDoubts, ruledColumns } from '../rules';
 import type { KeyChange } from '../sheet';
 import type { Cells, CellValue, Problem, Sentences, Strictness } from '../values';
 import { takenKeys, type KeyGround } from './keys';
@@ -163,7 +164,11 @@ export function judgeRecord(
     if (value === null) Reflect.deleteProperty(cells, columnId);
     else cells[columnId] = value;
   }
-  for (const verdict of narrowingVerdicts(taken, cells, columns, context)) {
+  const among = [
+    ...narrowingVerdicts(taken, cells, columns, context),
+    ...ruleVerdicts(taken, cells, columns, context),
+  ];
+  for (const verdict of among) {
     if (verdict.strictness === 'ask' && meant?.has(verdict.columnId)) continue;
     verdicts.push(verdict);
     if (isNote(verdict)) continue;
@@ -190,6 +195,24 @@ function narrowingVerdicts(
     if (by.length === 0 || columnId === undefined) return [];
     const doubt = narrowingDoubt(column, cells[column.id] ?? null, cells, columns, context);
     return doubt ? [{ fieldId: columnId, columnId, ...doubt }] : [];
+  });
+}
+
+/** Rules that what was given breaks, or that a value beside it breaks now. */
+function ruleVerdicts(
+  taken: ReadonlySet<string>,
+  cells: Cells,
+  columns: RecordGround['columns'],
+  context: ReadingContext,
+): Verdict[] {
+  return ruledColumns(columns).flatMap(({ column, readBy }) => {
+    const columnId = readBy.find((id) => taken.has(id));
+    if (columnId === undefined) return [];
+    const value = cells[column.id] ?? null;
+    const [first, ...others] = ruleDoubts(column, value, { columns, context, cells });
+    // What is refused, or asked about, is told alone.
+    const told = first && isNote(first) ? [first, ...others] : first ? [first] : [];
+    return told.map((doubt) => ({ fieldId: columnId, columnId, ...doubt }));
   });
 }
 

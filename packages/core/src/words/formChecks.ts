@@ -33,6 +33,7 @@ const SETTINGS: Readonly<Record<keyof ColumnSettings, string>> = {
   list: 'a list that feeds its choices',
   own: 'answers beside its choices',
   separator: 'a separator',
+  rules: 'rules',
   key: 'a key',
   unit: 'a unit',
   pattern: 'a pattern of numbers',

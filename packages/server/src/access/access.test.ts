@@ -258,6 +258,12 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     'clerk',
   ],
   [
+    'POST /api/sheets/{sheetId}/columns/{columnId}/rules/broken',
+    () => paths.brokenRules(sheetId(), 'none'),
+    'clerk',
+    () => ({ rules: [{ must: { is: 'whole' } }] }),
+  ],
+  [
     'POST /api/sheets/{sheetId}/renamed-item',
     () => paths.renamedItem(sheetId()),
     'clerk',

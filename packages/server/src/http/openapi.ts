@@ -24,6 +24,7 @@ export function openApiDocument(app: INestApplication): OpenAPIObject {
       isMapOf: { type: 'object' },
       isSettings: { type: 'object' },
       isListSettings: { type: 'object' },
+      isRules: { type: 'array', items: { type: 'object' } },
       isDefinition: { type: 'object' },
       arePlannedColumns: { type: 'array', items: { type: 'object' } },
       isNotBlank: { pattern: '\\S' },

@@ -9,7 +9,15 @@ import {
   type VerdictView,
   type Written,
 } from '@varn/contract';
-import { judgeRecord, localeFacts, toWire, typedCells, type Cells, type Column } from '@varn/core';
+import {
+  judgeRecord,
+  localeFacts,
+  toWire,
+  typedCells,
+  type Cells,
+  type Column,
+  type Rule,
+} from '@varn/core';
 import * as fc from 'fast-check';
 import { randomUUID } from 'node:crypto';
 import { start, type Running } from '../testing/harness';
@@ -18,6 +26,11 @@ let running: Running;
 let sheet: SheetView;
 let form: FormView;
 const KINDS = ['text', 'wholeNumber', 'date', 'yesNo', 'money', 'email'] as const;
+const RULES: Partial<Record<(typeof KINDS)[number], Rule[]>> = {
+  text: [{ must: { is: 'contains', text: 'x', not: true } }],
+  wholeNumber: [{ must: { is: 'between', to: 10 }, strictness: 'ask' }],
+  money: [{ must: { is: 'between', from: 0 } }],
+};
 
 beforeAll(async () => {
   running = await start();
@@ -26,7 +39,8 @@ beforeAll(async () => {
   sheet = (await owner.ask<SheetView>('POST', paths.sheets(workbook.id), body)).body;
   for (const [n, kind] of KINDS.entries()) {
     const column = sheet.columns[n]?.id ?? '';
-    const change = { kind, revision: sheet.revision };
+    const rules = RULES[kind];
+    const change = { kind, revision: sheet.revision, ...(rules && { settings: { rules } }) };
     await owner.ask('PATCH', paths.column(sheet.id, column), change);
     sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
   }
@@ -140,6 +154,7 @@ const TYPED: readonly Typed[] = [
   { yesNo: 'perhaps', email: 'nobody', wholeNumber: '1e999' },
   { wholeNumber: '7,5', money: '-€5' },
   { text: '  ', wholeNumber: '0012' },
+  { text: 'Axe Beck', money: '5', date: '1/2/2026' },
 ];
 
 test.each(Object.keys(DOORS))(

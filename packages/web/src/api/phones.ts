@@ -16,7 +16,11 @@ export async function loadPhonesFor(answer: unknown): Promise<void> {
   if (typeof answer !== 'object' || answer === null) return;
   const { columns, sheet } = answer as Columned;
   const all = Array.isArray(columns) ? (columns as readonly ColumnView[]) : (sheet?.columns ?? []);
-  if (all.some(({ kind, settings }) => kind === 'phone' || settings.shownAs === 'phone')) {
-    await loadPhones();
-  }
+  if (all.some(knowsPhones)) await loadPhones();
 }
+
+/** Whether a column shows phone numbers, or holds what is typed against what they are. */
+const knowsPhones = ({ kind, settings }: ColumnView): boolean =>
+  kind === 'phone' ||
+  settings.shownAs === 'phone' ||
+  (settings.rules !== undefined && JSON.stringify(settings.rules).includes('"phone"'));

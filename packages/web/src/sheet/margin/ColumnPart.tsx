@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { request } from '../../api/client';
 import { Choice, Line } from '../../ui/controls';
 import { KindGlyph } from '../../ui/KindGlyph';
+import { RulesPart } from '../rules/RulesPart';
 import { ListFields } from '../lists/ListFields';
 import { fedSettings } from '../lists/sources';
 import type { GridState } from '../useSheetGrid';
@@ -136,6 +137,15 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
           onPut={(list) => send({ settings: fedSettings(column.settings, list) })}
         />
       )}
+      <RulesPart
+        sheet={sheet}
+        column={column}
+        locale={locale}
+        onPut={(rules) => {
+          const { rules: _before, formula: _formula, ...settings } = column.settings;
+          send({ settings: rules.length === 0 ? settings : { ...settings, rules } });
+        }}
+      />
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
       <OwnFilter grid={grid} column={column} setView={setView} />
       <Choice
@@ -158,10 +168,11 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
 
 /** Settings that mean the same for another kind stay. */
 function settingsFor(kind: KindId, settings: ColumnSettings<string>): GivenSettings {
-  const { choices, list, unit, decimals, grouping } = settings;
+  const { choices, list, rules, unit, decimals, grouping } = settings;
   const isChoice = kind === 'oneChoice' || kind === 'severalChoices';
   const isNumber = kind === 'number' || kind === 'wholeNumber' || kind === 'money';
   return {
+    ...(rules && { rules }),
     ...(isChoice && choices && { choices }),
     ...(isChoice && list && { list }),
     ...(isNumber && unit !== undefined && { unit }),

@@ -1,0 +1,33 @@
+import type { Rule } from '@varn/core';
+import { Type } from 'class-transformer';
+import { IsArray, IsInt, IsString, ValidateNested } from 'class-validator';
+import { IsRules } from './decorators';
+
+/** Rules of a column as they would be. */
+export class TryRules {
+  @IsRules() rules!: Rule[];
+}
+
+/** A record whose stored value breaks a rule. */
+export class BrokenRecordView {
+  @IsString() recordId!: string;
+  /** The grid's row, from 1. */
+  @IsInt() row!: number;
+  /** The value, as it is shown. */
+  @IsString() text!: string;
+  /** What is said of it, of each rule it breaks. */
+  @IsString({ each: true }) says!: string[];
+}
+
+/** Which stored values break rules. */
+export class BrokenView {
+  /** For each rule, in how many records it is broken. */
+  @IsInt({ each: true }) counts!: number[];
+  /** How many records break any. */
+  @IsInt() records!: number;
+  /** The first of them. */
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => BrokenRecordView)
+  first!: BrokenRecordView[];
+}

@@ -1,0 +1,155 @@
+import type { Strictness } from '../values';
+
+/** Signs a text may be made of. */
+export const SIGN_SETS = ['letters', 'capitals', 'smallLetters', 'figures', 'blanks'] as const;
+export type SignSet = (typeof SIGN_SETS)[number];
+
+/** How one value stands to another. */
+export const RELATIONS = ['=', '<>', '<', '<=', '>', '>='] as const;
+export type Relation = (typeof RELATIONS)[number];
+
+/** The least and the most, each included; absent, there is none. */
+export interface Span {
+  readonly from?: number;
+  readonly to?: number;
+}
+
+/** What one value is held against, alone or beside another of its record. */
+export type RuleTest =
+  /** What people see counts: grapheme clusters (Unicode Standard Annex #29). */
+  | ({ readonly is: 'length' } & Span)
+  | { readonly is: 'contains' | 'begins' | 'ends'; readonly text: string }
+  | { readonly is: 'madeOf'; readonly of: readonly SignSet[]; readonly also?: string }
+  /** A letter for A, a figure for 9 (ISO/IEC 1989), fixed text in quotes: `'RW-'99999`. */
+  | { readonly is: 'picture'; readonly picture: string }
+  | { readonly is: 'oneOf'; readonly values: readonly string[] }
+  | { readonly is: 'mail' | 'webAddress' }
+  /** @see Column.settings.country for numbers without a country's code */
+  | { readonly is: 'phone'; readonly country?: string }
+  /** Numbers, amounts, dates, times and moments, each as its column stores it. */
+  | ({ readonly is: 'between' } & Span)
+  | { readonly is: 'whole' }
+  | { readonly is: 'multiple'; readonly of: number }
+  /** Before or after today; today itself is neither. */
+  | { readonly is: 'past' | 'future' }
+  /** So many days from today at most, before it or after. */
+  | { readonly is: 'within'; readonly days: number }
+  /** Monday to Friday. */
+  | { readonly is: 'weekday' }
+  /** Another column of the same record. */
+  | { readonly is: 'compared'; readonly by: Relation; readonly columnId: string };
+
+/** Conditions of which all, or any, must hold. */
+export interface ConditionGroup {
+  readonly is: 'all' | 'any';
+  readonly of: readonly Condition[];
+}
+
+/** What must hold: a test, its contrary, or a group. */
+export type Condition = (RuleTest & { readonly not?: true }) | ConditionGroup;
+
+export const isGroup = (condition: Condition): condition is ConditionGroup =>
+  condition.is === 'all' || condition.is === 'any';
+
+/** A rule of a column: what may be stored in it. A blank breaks none; that is what required is for. */
+export interface Rule {
+  readonly must: Condition;
+  /** What is said instead of the rule's own sentence; `{value}` stands for what was typed. */
+  readonly message?: string;
+  /** How a value that breaks it weighs; it is refused where it says nothing. */
+  readonly strictness?: Exclude<Strictness, 'refuse'>;
+}
+
+/** The most rules of one column, tests in one rule, and characters of a text in one. */
+export const MOST_RULES = 50;
+const MOST_TESTS = 20;
+const MOST_VALUES = 1000;
+const LONGEST_TEXT = 500;
+const DEEPEST = 3;
+
+type Parts = Readonly<Record<string, unknown>>;
+
+const isParts = (value: unknown): value is Parts =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const isText = (value: unknown): value is string =>
+  typeof value === 'string' && value !== '' && value.length <= LONGEST_TEXT;
+const isNumber = (value: unknown): value is number =>
+  typeof value === 'number' && Number.isFinite(value);
+const isListOf = (value: unknown, most: number, is: (each: unknown) => boolean): boolean =>
+  Array.isArray(value) && value.length > 0 && value.length <= most && value.every(is);
+const isOneOf =
+  (all: readonly string[]) =>
+  (value: unknown): boolean =>
+    typeof value === 'string' && all.includes(value);
+
+const optional =
+  (is: (value: unknown) => boolean) =>
+  (value: unknown): boolean =>
+    value === undefined || is(value);
+
+const SPAN = { from: optional(isNumber), to: optional(isNumber) };
+
+/** The parts of each test, and what each may be. */
+const TESTS: Readonly<
+  Record<RuleTest['is'], Readonly<Record<string, (value: unknown) => boolean>>>
+> = {
+  length: SPAN,
+  contains: { text: isText },
+  begins: { text: isText },
+  ends: { text: isText },
+  madeOf: {
+    of: (value) => isListOf(value, SIGN_SETS.length, isOneOf(SIGN_SETS)),
+    also: optional(isText),
+  },
+  picture: { picture: isText },
+  oneOf: { values: (value) => isListOf(value, MOST_VALUES, isText) },
+  mail: {},
+  webAddress: {},
+  phone: {
+    country: optional((value) => typeof value === 'string' && /^[A-Z]{2}$/.test(value)),
+  },
+  between: SPAN,
+  whole: {},
+  multiple: { of: (value) => isNumber(value) && value > 0 },
+  past: {},
+  future: {},
+  within: { days: (value) => isNumber(value) && value >= 0 && value <= 100_000 },
+  weekday: {},
+  compared: { by: isOneOf(RELATIONS), columnId: isText },
+};
+
+function hasParts(value: Parts, parts: Readonly<Record<string, (part: unknown) => boolean>>) {
+  const names = Object.keys(value).filter((name) => name !== 'is' && name !== 'not');
+  return (
+    names.every((name) => Object.hasOwn(parts, name)) &&
+    Object.entries(parts).every(([name, is]) => is(value[name]))
+  );
+}
+
+function isCondition(value: unknown, depth = 0): value is Condition {
+  if (!isParts(value) || depth > DEEPEST) return false;
+  const { is, of, not } = value;
+  if (is === 'all' || is === 'any') {
+    return (
+      Object.keys(value).length === 2 &&
+      isListOf(of, MOST_TESTS, (each) => isCondition(each, depth + 1))
+    );
+  }
+  if (typeof is !== 'string' || !Object.hasOwn(TESTS, is)) return false;
+  if (not !== undefined && not !== true) return false;
+  const isSpan = is === 'length' || is === 'between';
+  if (isSpan && value['from'] === undefined && value['to'] === undefined) return false;
+  return hasParts(value, TESTS[is as RuleTest['is']]);
+}
+
+/** Whether a value is a rule, whoever wrote it. */
+export function isRule(value: unknown): value is Rule {
+  if (!isParts(value)) return false;
+  const { must, message, strictness, ...others } = value;
+  return (
+    Object.keys(others).length === 0 &&
+    isCondition(must) &&
+    optional(isText)(message) &&
+    optional(isOneOf(['ask', 'note']))(strictness)
+  );
+}

@@ -1,0 +1,64 @@
+import type { Column, Rule } from '../kinds';
+import type { SheetModel } from '../sheet';
+import { isErrorValue, type Cells, type CellValue } from '../values';
+import { brokenRules, columnsRead, type RuleGround } from './check';
+
+/** Records whose stored value breaks rules of its column. */
+export interface BrokenRecords {
+  /** For each rule, in how many records it is broken. */
+  readonly counts: readonly number[];
+  /** How many records break any. */
+  readonly records: number;
+  /** The first of them. */
+  readonly first: readonly { readonly position: number; readonly rules: readonly number[] }[];
+}
+
+/** Records looked at before other work may go between. */
+const SLICE = 5000;
+/** Different values whose verdict is remembered. */
+const MOST_REMEMBERED = 50_000;
+const NONE: readonly number[] = [];
+
+/**
+ * Holds what a column stores against its rules, in steps between which other work can be done.
+ * Trial records are left out.
+ *
+ * @param most how many of the records are told one by one
+ */
+export function* brokenIn(
+  model: SheetModel,
+  column: Column,
+  ground: Omit<RuleGround, 'cells'>,
+  most: number,
+): Generator<void, BrokenRecords> {
+  const { rules = [] } = column.settings;
+  const places = new Map<Rule, number>(rules.map((rule, n) => [rule, n]));
+  const others = [...new Set(rules.flatMap(({ must }) => columnsRead(must)))];
+  const counts = rules.map(() => 0);
+  const first: { position: number; rules: readonly number[] }[] = [];
+  let records = 0;
+  // Where nothing else is read, what one record breaks, each with its value breaks.
+  const known = new Map<CellValue, readonly number[]>();
+  const brokenBy = (value: CellValue, position: number): readonly number[] => {
+    const held = others.length === 0 ? known.get(value) : undefined;
+    if (held) return held;
+    const cells: Cells = Object.fromEntries(others.map((id) => [id, model.cellAt(position, id)]));
+    const broken = brokenRules(value, column, { ...ground, cells });
+    const found = broken.length === 0 ? NONE : broken.map((rule) => places.get(rule) ?? 0);
+    if (others.length === 0 && known.size < MOST_REMEMBERED) known.set(value, found);
+    return found;
+  };
+  for (let position = 0; rules.length > 0 && position < model.count; position += 1) {
+    if (position % SLICE === SLICE - 1) yield;
+    // Records may have gone while others were answered.
+    if (position >= model.count) break;
+    const value = model.cellAt(position, column.id);
+    if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
+    const broken = brokenBy(value, position);
+    if (broken.length === 0) continue;
+    records += 1;
+    for (const n of broken) counts[n] = (counts[n] ?? 0) + 1;
+    if (first.length < most) first.push({ position, rules: broken });
+  }
+  return { counts, records, first };
+}

@@ -1,0 +1,230 @@
+import {
+  foldText,
+  isGroup,
+  KINDS,
+  kindOf,
+  showValue,
+  type Column,
+  type Condition,
+  type KindId,
+  type Relation,
+  type Rule,
+  type RuleTest,
+  type SignSet,
+} from '../kinds';
+import {
+  isErrorValue,
+  sameNumber,
+  weekdayOf,
+  type Cells,
+  type CellValue,
+  type LocaleFacts,
+} from '../values';
+import { graphemeCount, graphemesOf } from './graphemes';
+import { fitsPicture, readPicture } from './picture';
+
+/** A value that a rule is held against: never blank, never an error. */
+export type Held = string | number | boolean;
+
+/** What a test knows besides the value. */
+export interface RuleGround {
+  readonly locale: LocaleFacts;
+  /** The serial of now in the workbook's zone. */
+  readonly now: number;
+  /** The rest of the record; absent, what compares with it holds. */
+  readonly cells?: Cells;
+}
+
+/** Whether a value passes. */
+type Test = (value: Held, ground: RuleGround) => boolean;
+
+const SETS: Readonly<Record<SignSet, RegExp>> = {
+  letters: /^\p{L}\p{M}*$/u,
+  capitals: /^\p{Lu}\p{M}*$/u,
+  smallLetters: /^\p{Ll}\p{M}*$/u,
+  figures: /^[0-9]$/,
+  blanks: /^\s$/,
+};
+
+/** What a value is as a text: as its column shows it. */
+const textOf = (value: Held, column: Column, locale: LocaleFacts): string =>
+  typeof value === 'string' ? value : showValue(value, column, locale);
+
+/** A test of the value as a text. */
+const ofText =
+  (column: Column, test: (text: string) => boolean): Test =>
+  (value, { locale }) =>
+    test(textOf(value, column, locale));
+
+/** A test of the value as a number; what is none passes, as its kind tells that. */
+const ofNumber =
+  (test: (value: number, ground: RuleGround) => boolean): Test =>
+  (value, ground) =>
+    typeof value !== 'number' || test(value, ground);
+
+/** Whether a text is read as a value of a kind. */
+const asKind =
+  (kind: KindId, column: Column, settings: Column['settings'] = {}): Test =>
+  (value, { locale, now }) => {
+    const text = textOf(value, column, locale);
+    const as = { ...column, kind, settings };
+    return KINDS[kind].read(text, as, { locale, now }).ok;
+  };
+
+const within = (value: number, from: number | undefined, to: number | undefined): boolean =>
+  (from === undefined || value > from || sameNumber(value, from)) &&
+  (to === undefined || value < to || sameNumber(value, to));
+
+function isMultiple(value: number, of: number): boolean {
+  const times = value / of;
+  return sameNumber(times, Math.round(times));
+}
+
+const collators = new Map<string, { compare: (a: string, b: string) => number }>();
+function compareTexts(a: string, b: string, { tag }: LocaleFacts): number {
+  const collator = collators.get(tag) ?? new Intl.Collator(tag, { numeric: true });
+  collators.set(tag, collator);
+  return foldText(a) === foldText(b) ? 0 : collator.compare(a, b);
+}
+
+/** How one value stands to another: under 0, 0 or over; numbers before texts. */
+function order(a: Held, b: Held, locale: LocaleFacts): number {
+  if (typeof a === 'number' && typeof b === 'number') return sameNumber(a, b) ? 0 : a - b;
+  return compareTexts(String(a), String(b), locale);
+}
+
+const STANDS: Readonly<Record<Relation, (order: number) => boolean>> = {
+  '=': (order) => order === 0,
+  '<>': (order) => order !== 0,
+  '<': (order) => order < 0,
+  '<=': (order) => order <= 0,
+  '>': (order) => order > 0,
+  '>=': (order) => order >= 0,
+};
+
+const held = (value: CellValue): Held | null => (isErrorValue(value) ? null : value);
+
+function testOf(test: RuleTest, column: Column): Test {
+  switch (test.is) {
+    case 'length': {
+      const { from, to } = test;
+      return ofText(column, (text) => within(graphemeCount(text), from, to));
+    }
+    case 'contains':
+    case 'begins':
+    case 'ends': {
+      const part = foldText(test.text);
+      const find = { contains: 'includes', begins: 'startsWith', ends: 'endsWith' } as const;
+      const how = find[test.is];
+      return ofText(column, (text) => foldText(text)[how](part));
+    }
+    case 'madeOf': {
+      const also = new Set(graphemesOf(test.also ?? ''));
+      const sets = test.of.map((set) => SETS[set]);
+      const isOne = (sign: string): boolean =>
+        also.has(sign) || sets.some((each) => each.test(sign));
+      return ofText(column, (text) => graphemesOf(text).every(isOne));
+    }
+    case 'picture': {
+      const places = readPicture(test.picture);
+      return ofText(column, (text) => places !== null && fitsPicture(text, places));
+    }
+    case 'oneOf': {
+      const known = new Set(test.values.map(foldText));
+      return ofText(column, (text) => known.has(foldText(text)));
+    }
+    case 'mail':
+      return asKind('email', column);
+    case 'webAddress':
+      return asKind('webAddress', column);
+    case 'phone':
+      return asKind('phone', column, test.country === undefined ? {} : { country: test.country });
+    case 'between': {
+      const { from, to } = test;
+      return ofNumber((value) => within(value, from, to));
+    }
+    case 'whole':
+      return ofNumber((value) => sameNumber(value, Math.round(value)));
+    case 'multiple': {
+      const { of } = test;
+      return ofNumber((value) => isMultiple(value, of));
+    }
+    case 'past':
+      return ofNumber((value, { now }) => Math.floor(value) < Math.floor(now));
+    case 'future':
+      return ofNumber((value, { now }) => Math.floor(value) > Math.floor(now));
+    case 'within': {
+      const { days } = test;
+      return ofNumber((value, { now }) => Math.abs(Math.floor(value) - Math.floor(now)) <= days);
+    }
+    case 'weekday':
+      return ofNumber((value) => weekdayOf(value) % 6 !== 0);
+    case 'compared': {
+      const { columnId } = test;
+      const stands = STANDS[test.by];
+      return (value, { cells, locale }) => {
+        const other = held(cells?.[columnId] ?? null);
+        return other === null || stands(order(value, other, locale));
+      };
+    }
+  }
+}
+
+function conditionOf(condition: Condition, column: Column): Test {
+  if (!isGroup(condition)) {
+    const test = testOf(condition, column);
+    return condition.not ? (value, ground) => !test(value, ground) : test;
+  }
+  const tests = condition.of.map((each) => conditionOf(each, column));
+  return condition.is === 'all'
+    ? (value, ground) => tests.every((test) => test(value, ground))
+    : (value, ground) => tests.some((test) => test(value, ground));
+}
+
+/** Rules made ready once, as long as their column is the same. */
+const ready = new WeakMap<Column, readonly { readonly rule: Rule; readonly test: Test }[]>();
+
+function rulesOf(column: Column) {
+  const { rules = [] } = column.settings;
+  let made = ready.get(column);
+  if (!made) {
+    made = rules.map((rule) => ({ rule, test: conditionOf(rule.must, column) }));
+    ready.set(column, made);
+  }
+  return made;
+}
+
+/**
+ * The rules of a column that a value breaks, in their order. A blank breaks none, and neither does
+ * an error: its kind tells that.
+ */
+export function brokenRules(value: CellValue, column: Column, ground: RuleGround): Rule[] {
+  if (!column.settings.rules || value === null || isErrorValue(value)) return [];
+  const broken: Rule[] = [];
+  for (const { rule, test } of rulesOf(column)) if (!test(value, ground)) broken.push(rule);
+  return broken;
+}
+
+/** The columns besides its own that a rule reads. */
+export function columnsRead(condition: Condition): string[] {
+  if (isGroup(condition)) return condition.of.flatMap(columnsRead);
+  return condition.is === 'compared' ? [condition.columnId] : [];
+}
+
+/** Tests of numbers say nothing of texts, and those of texts little of numbers. */
+export function fitsKind(test: RuleTest, column: Column): boolean {
+  const { iso, holds } = kindOf(column);
+  switch (test.is) {
+    case 'past':
+    case 'future':
+    case 'within':
+    case 'weekday':
+      return iso === 'date' || iso === 'moment';
+    case 'between':
+    case 'multiple':
+    case 'whole':
+      return holds === 'number';
+    default:
+      return true;
+  }
+}

@@ -1,0 +1,93 @@
+import { showValue, type Column, type ReadingContext, type Rule } from '../kinds';
+import {
+  quote,
+  type Cells,
+  type CellValue,
+  type Problem,
+  type Sentences,
+  type Strictness,
+} from '../values';
+import { brokenRules, columnsRead } from './check';
+import { sayCondition } from './say';
+
+declare module '../values/problem' {
+  interface Problems {
+    /** `must` follows ‘must’; a message of its own stands instead of all of it. */
+    breaksRule: { readonly text: string; readonly must: string; readonly message: string | null };
+  }
+}
+
+export const RULE_SENTENCES: Sentences<'breaksRule'> = {
+  breaksRule: ({ text, must, message }) =>
+    message?.replaceAll('{value}', text) ?? `${quote(text)} must ${must}.`,
+};
+
+/** A rule that a value breaks, as it is told. */
+export interface BrokenRule {
+  readonly problem: Problem;
+  readonly strictness: Strictness;
+}
+
+interface RuleScope {
+  readonly columns: ReadonlyMap<string, Column>;
+  readonly context: ReadingContext;
+  /** The record the value is in. */
+  readonly cells: Cells;
+}
+
+/**
+ * The rules of a column that a value of a record breaks, the weightiest first. What the record held
+ * before breaks none, unless something that its rules read is another now.
+ */
+export function ruleDoubts(column: Column, value: CellValue, scope: RuleScope): BrokenRule[] {
+  const { columns, context, cells } = scope;
+  const { held, locale, now } = context;
+  const isHeld = held?.[column.id] !== undefined && held[column.id] === value;
+  const isSame = (id: string): boolean => (held?.[id] ?? null) === (cells[id] ?? null);
+  const broken = brokenRules(value, column, { locale, now, cells });
+  const told = isHeld ? broken.filter(({ must }) => !columnsRead(must).every(isSame)) : broken;
+  return told.map((rule) => doubtOf(rule, column, value, columns, context)).sort(weightiest);
+}
+
+const WEIGHT: Readonly<Record<Strictness, number>> = { refuse: 0, ask: 1, note: 2 };
+const weightiest = (a: BrokenRule, b: BrokenRule): number =>
+  WEIGHT[a.strictness] - WEIGHT[b.strictness];
+
+function doubtOf(
+  { must, message, strictness }: Rule,
+  column: Column,
+  value: CellValue,
+  columns: ReadonlyMap<string, Column>,
+  { locale }: ReadingContext,
+): BrokenRule {
+  const headingOf = (id: string): string => columns.get(id)?.heading ?? '';
+  const problem = {
+    code: 'breaksRule',
+    text: showValue(value, column, locale),
+    must: sayCondition(must, { column, locale, headingOf }),
+    message: message ?? null,
+  } as const;
+  return { problem, strictness: strictness ?? 'refuse' };
+}
+
+/** A column with rules, and the columns whose change may break them: its own among them. */
+export interface RuledColumn {
+  readonly column: Column;
+  readonly readBy: readonly string[];
+}
+
+const ruled = new WeakMap<ReadonlyMap<string, Column>, readonly RuledColumn[]>();
+
+/** The columns of a sheet that have rules, found once. */
+export function ruledColumns(columns: ReadonlyMap<string, Column>): readonly RuledColumn[] {
+  let found = ruled.get(columns);
+  if (!found) {
+    found = [...columns.values()].flatMap((column): RuledColumn[] => {
+      const { rules = [] } = column.settings;
+      if (rules.length === 0) return [];
+      return [{ column, readBy: [column.id, ...rules.flatMap(({ must }) => columnsRead(must))] }];
+    });
+    ruled.set(columns, found);
+  }
+  return found;
+}

@@ -1,0 +1,24 @@
+import { BrokenView, paths, TryRules } from '@varn/contract';
+import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { For } from '../access/access';
+import { RuleReader } from './ruleReader';
+
+@ApiTags('rules')
+@Controller()
+export class RulesController {
+  constructor(private readonly reader: RuleReader) {}
+
+  /** Tells which stored values would break rules, and changes nothing. */
+  @Post(paths.brokenRules(':sheetId', ':columnId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: BrokenView })
+  broken(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() { rules }: TryRules,
+  ): Promise<BrokenView> {
+    return this.reader.broken(sheetId, columnId, rules);
+  }
+}

@@ -1,0 +1,82 @@
+import {
+  paths,
+  type BrokenView,
+  type RowsView,
+  type SheetView,
+  type Written,
+} from '@varn/contract';
+import type { Rule } from '@varn/core';
+import { randomUUID } from 'node:crypto';
+import { start, type Running } from '../testing/harness';
+
+let running: Running;
+let sheet: SheetView;
+beforeAll(async () => {
+  running = await start();
+  const { owner, workbook } = running;
+  const body = { writeId: randomUUID(), name: 'Loans', headings: ['Out', 'Back'] };
+  sheet = (await owner.ask<SheetView>('POST', paths.sheets(workbook.id), body)).body;
+  for (const n of [0, 1]) {
+    const path = paths.column(sheet.id, sheet.columns[n]?.id ?? '');
+    await owner.ask('PATCH', path, { kind: 'number', revision: sheet.revision });
+    sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
+  }
+  const [out, back] = sheet.columns.map(({ id }) => id) as [string, string];
+  const rows = [
+    [5, 7],
+    [5, 4],
+    [15, 20],
+  ];
+  const added = rows.map(([a, b]) => ({ answers: { [out]: `${a}`, [back]: `${b}` } }));
+  const { revision } = sheet;
+  await owner.ask('POST', paths.cells(sheet.id), { writeId: randomUUID(), revision, added });
+});
+afterAll(() => running.stop());
+
+const columnAt = (n: number): string => sheet.columns[n]?.id ?? '';
+const broken = async (n: number, rules: unknown[]) =>
+  running.owner.ask<BrokenView>('POST', paths.brokenRules(sheet.id, columnAt(n)), { rules });
+
+test('stored values that would break rules are counted, told with their rows, and left alone', async () => {
+  const rules: Rule[] = [
+    { must: { is: 'compared', by: '>=', columnId: columnAt(0) } },
+    { must: { is: 'between', to: 10 }, strictness: 'ask' },
+  ];
+  const { body } = await broken(1, rules);
+  expect(body).toMatchObject({ counts: [1, 1], records: 2 });
+  expect(body.first.map(({ row, text, says }) => [row, text, says])).toEqual([
+    [3, '4', ['‘4’ must be at least Out.']],
+    [4, '20', ['‘20’ must be at most 10.']],
+  ]);
+
+  const { revision } = await running.owner.get<SheetView>(paths.sheet(sheet.id));
+  const path = paths.column(sheet.id, columnAt(1));
+  expect((await running.owner.ask('PATCH', path, { settings: { rules }, revision })).status).toBe(
+    200,
+  );
+  // The record that breaks one can be changed elsewhere, and is judged where the rule reads.
+  const { records } = await running.owner.get<RowsView>(paths.rows(sheet.id, 2, 1));
+  const [record] = records;
+  const edit = async (answers: Record<string, string>, at: number) => {
+    const now = await running.owner.get<SheetView>(paths.sheet(sheet.id));
+    const body = {
+      writeId: randomUUID(),
+      revision: now.revision,
+      partly: true,
+      records: [{ id: record?.id, revision: at, answers }],
+    };
+    return (await running.owner.ask<Written>('POST', paths.cells(sheet.id), body)).body;
+  };
+  const written = await edit({ [columnAt(0)]: '16' }, record?.revision ?? 0);
+  expect(written.refused).toEqual([]);
+  const refused = await edit({ [columnAt(0)]: '21' }, (record?.revision ?? 0) + 1);
+  expect(refused.refused.map(({ message }) => message)).toEqual(['‘20’ must be at least Out.']);
+});
+
+test('what is no rule is refused, and says so', async () => {
+  for (const rules of [[{ must: { is: 'matches' } }], [{}], 'none', [{ must: { is: 'length' } }]]) {
+    const { status, body } = await broken(1, rules as unknown[]);
+    expect([status, JSON.stringify(body)]).toEqual([400, expect.stringContaining('rules')]);
+  }
+  expect((await broken(7, [])).status).toBe(404);
+});
