@@ -1,6 +1,6 @@
 import type { Column, Rule } from '../kinds';
 import type { SheetModel } from '../sheet';
-import { isErrorValue, type Cells, type CellValue } from '../values';
+import type { Cells, CellValue } from '../values';
 import { brokenRules, columnsRead, type RuleGround } from './check';
 
 /** Records whose stored value breaks rules of its column. */
@@ -53,9 +53,9 @@ export function* brokenIn(
     // Records may have gone while others were answered.
     if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
-    if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
+    if (value === null) continue;
     const broken = brokenBy(value, position);
-    if (broken.length === 0) continue;
+    if (broken.length === 0 || model.isTrialAt(position)) continue;
     records += 1;
     for (const n of broken) counts[n] = (counts[n] ?? 0) + 1;
     if (first.length < most) first.push({ position, rules: broken });

@@ -131,6 +131,6 @@ export function sayCondition(condition: Condition, words: RuleWords, isInner = f
 
 /** A rule as a sentence: ‘pH must be from 0 to 14; otherwise ask.’ */
 export function sayRule({ must, message, strictness }: Rule, words: RuleWords): string {
-  const said = message === undefined ? '' : ` and say ${quote(message)}`;
+  const said = message === undefined ? '' : ` and say ‘${message}’`;
   return `${words.column.heading} must ${sayCondition(must, words)}; otherwise ${strictness ?? 'refuse'}${said}.`;
 }

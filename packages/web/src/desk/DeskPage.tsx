@@ -2,7 +2,7 @@ import { Box, Button, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { kindOf, NO_QUESTION } from '@varn/core';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
@@ -23,7 +23,6 @@ import { deskKey, stepByKey } from './deskKeys';
 import { DeskNotices } from './DeskNotices';
 import { FindRecords } from './FindRecords';
 import type { OpenRecord } from './openRecord';
-import { RecordHistory } from './RecordHistory';
 import { SettlingPart } from './Settling';
 import { SessionLine } from './SessionLine';
 import { StepBar } from './StepBar';
@@ -33,6 +32,10 @@ import { QuestionLine } from './QuestionLine';
 import type { BegunRecord } from './useBegunRecord';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
 import { placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
+
+const RecordHistory = lazy(async () => ({
+  default: (await import('./RecordHistory')).RecordHistory,
+}));
 
 /** The desk: where records are entered into a sheet through a form. */
 export function DeskPage() {
@@ -197,15 +200,17 @@ function AtDesk(props: DeskProps) {
       }
       margin={
         record && isHistoryOpen ? (
-          <RecordHistory
-            record={desk.settling.base ?? record}
-            sheet={sheet}
-            locale={locale}
-            timeZone={form.timeZone}
-            mayEnter={mayEnter}
-            onBroughtBack={desk.broughtBack}
-            onClose={() => setHistoryOpen(false)}
-          />
+          <Suspense>
+            <RecordHistory
+              record={desk.settling.base ?? record}
+              sheet={sheet}
+              locale={locale}
+              timeZone={form.timeZone}
+              mayEnter={mayEnter}
+              onBroughtBack={desk.broughtBack}
+              onClose={() => setHistoryOpen(false)}
+            />
+          </Suspense>
         ) : undefined
       }
       foot={

@@ -36,7 +36,8 @@ export function RulesPart({ sheet, column, locale, onPut }: RulesPartProps) {
       </Text>
       {rules.map((rule, at) => {
         const says = sayRule(rule, { column, locale, headingOf });
-        const count = broken?.counts[at] ?? 0;
+        // Of one rule it is told below.
+        const count = rules.length > 1 ? (broken?.counts[at] ?? 0) : 0;
         return (
           <HStack key={`${at} ${says}`} align="start" justify="space-between" fontSize="13px">
             <Text>
