@@ -24,7 +24,7 @@ export type RuleTest =
   | { readonly is: 'picture'; readonly picture: string }
   | { readonly is: 'oneOf'; readonly values: readonly string[] }
   | { readonly is: 'mail' | 'webAddress' }
-  /** @see Column.settings.country for numbers without a country's code */
+  /** Without a country, its code is to stand before the number. */
   | { readonly is: 'phone'; readonly country?: string }
   /** Numbers, amounts, dates, times and moments, each as its column stores it. */
   | ({ readonly is: 'between' } & Span)

@@ -3,6 +3,7 @@ import type { ColumnView, SheetView } from '@varn/contract';
 import { MOST_WIDTH, LEAST_WIDTH, TOTALS, type Total } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
 import {
+  isTyped,
   KIND_IDS,
   kindOf,
   KINDS,
@@ -137,15 +138,17 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
           onPut={(list) => send({ settings: fedSettings(column.settings, list) })}
         />
       )}
-      <RulesPart
-        sheet={sheet}
-        column={column}
-        locale={locale}
-        onPut={(rules) => {
-          const { rules: _before, formula: _formula, ...settings } = column.settings;
-          send({ settings: rules.length === 0 ? settings : { ...settings, rules } });
-        }}
-      />
+      {isTyped(column) && column.kind !== 'file' && (
+        <RulesPart
+          sheet={sheet}
+          column={column}
+          locale={locale}
+          onPut={(rules) => {
+            const { rules: _before, formula: _formula, ...settings } = column.settings;
+            send({ settings: rules.length === 0 ? settings : { ...settings, rules } });
+          }}
+        />
+      )}
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
       <OwnFilter grid={grid} column={column} setView={setView} />
       <Choice

@@ -2,7 +2,6 @@ import {
   fitsKind,
   kindOf,
   readPicture,
-  RELATIONS,
   sayProblem,
   type Column,
   type Condition,
@@ -74,31 +73,24 @@ export const RELATION_NAMES: Readonly<
 /** A test with nothing in it yet, to ask whether it says something of a kind. */
 const ofKind = (is: TestId): RuleTest => ({ is }) as RuleTest;
 
-/** The tests that say something of a column, the likeliest first. */
-export function testsFor(column: Column): readonly (readonly [TestId, string])[] {
-  const { holds } = kindOf(column);
-  const all = (Object.keys(TEST_NAMES) as TestId[]).filter((is) => fitsKind(ofKind(is), column));
-  const isOfText = (is: TestId): boolean => !fitsKind(ofKind(is), TEXT);
-  const inOrder = holds === 'number' ? all : [...all].sort((a, b) => +isOfText(a) - +isOfText(b));
-  return inOrder.map((is) => [is, TEST_NAMES[is]] as const);
-}
-const TEXT: Column = { id: '', heading: '', kind: 'text', settings: {} };
+/** The tests that say something of a column. */
+export const testsFor = (column: Column): readonly (readonly [TestId, string])[] =>
+  (Object.keys(TEST_NAMES) as TestId[])
+    .filter((is) => fitsKind(ofKind(is), column))
+    .map((is) => [is, TEST_NAMES[is]] as const);
 
-export function blankDraft(column: Column): RuleDraft {
-  const [[is] = ['length'] as const] = testsFor(column);
-  return {
-    is: kindOf(column).holds === 'number' ? is : 'length',
-    from: '',
-    to: '',
-    text: '',
-    sets: [],
-    by: RELATIONS[5],
-    columnId: '',
-    not: false,
-    strictness: 'refuse',
-    message: '',
-  };
-}
+export const blankDraft = (column: Column): RuleDraft => ({
+  is: kindOf(column).holds === 'number' ? 'between' : 'length',
+  from: '',
+  to: '',
+  text: '',
+  sets: [],
+  by: '>=',
+  columnId: '',
+  not: false,
+  strictness: 'refuse',
+  message: '',
+});
 
 interface DraftGround {
   readonly column: Column;
