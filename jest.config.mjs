@@ -6,6 +6,7 @@ const project = (name) => ({
   displayName: name,
   setupFiles: [
     '<rootDir>/../../core/src/phones.ts',
+    '<rootDir>/../../core/src/patterns.ts',
     ...(name === 'web' ? ['<rootDir>/testing/platform.ts'] : []),
   ],
   rootDir: `packages/${name}/src`,

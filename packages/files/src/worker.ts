@@ -1,4 +1,5 @@
 /** The thread in which files are read, so that the server goes on answering meanwhile. */
+import '@varn/core/patterns';
 import '@varn/core/phones';
 import { parentPort, workerData } from 'node:worker_threads';
 import { FORMATS } from './formats';

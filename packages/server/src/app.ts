@@ -1,4 +1,5 @@
 import 'reflect-metadata';
+import '@varn/core/patterns';
 import '@varn/core/phones';
 import { DiscoveryService, MetadataScanner, NestFactory, Reflector } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';

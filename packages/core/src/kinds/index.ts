@@ -34,6 +34,8 @@ export {
   type RuleTest,
   SIGN_SETS,
   type SignSet,
+  type Span,
+  type When,
 } from './rule';
 export { USUAL_CURRENCY } from './money';
 export {

@@ -22,6 +22,8 @@ export type RuleTest =
   | { readonly is: 'madeOf'; readonly of: readonly SignSet[]; readonly also?: string }
   /** A letter for A, a figure for 9 (ISO/IEC 1989), fixed text in quotes: `'RW-'99999`. */
   | { readonly is: 'picture'; readonly picture: string }
+  /** A regular expression that the whole text matches, in the syntax of RE2: it takes linear time. */
+  | { readonly is: 'matches'; readonly pattern: string }
   | { readonly is: 'oneOf'; readonly values: readonly string[] }
   | { readonly is: 'mail' | 'webAddress' }
   /** Without a country, its code is to stand before the number. */
@@ -37,7 +39,9 @@ export type RuleTest =
   /** Monday to Friday. */
   | { readonly is: 'weekday' }
   /** Another column of the same record. */
-  | { readonly is: 'compared'; readonly by: Relation; readonly columnId: string };
+  | { readonly is: 'compared'; readonly by: Relation; readonly columnId: string }
+  /** No other record has it; with others, all of them together. It stands alone, and refuses. */
+  | { readonly is: 'unique'; readonly with?: readonly string[] };
 
 /** Conditions of which all, or any, must hold. */
 export interface ConditionGroup {
@@ -51,9 +55,16 @@ export type Condition = (RuleTest & { readonly not?: true }) | ConditionGroup;
 export const isGroup = (condition: Condition): condition is ConditionGroup =>
   condition.is === 'all' || condition.is === 'any';
 
+/** What another column of the record holds for a rule to be asked at all. */
+export interface When {
+  readonly columnId: string;
+  readonly holds: Condition | 'answer' | 'blank';
+}
+
 /** A rule of a column: what may be stored in it. A blank breaks none; that is what required is for. */
 export interface Rule {
   readonly must: Condition;
+  readonly when?: When;
   /** What is said instead of the rule's own sentence; `{value}` stands for what was typed. */
   readonly message?: string;
   /** How a value that breaks it weighs; it is refused where it says nothing. */
@@ -66,6 +77,7 @@ const MOST_TESTS = 20;
 const MOST_VALUES = 1000;
 const LONGEST_TEXT = 500;
 const DEEPEST = 3;
+const MOST_TOGETHER = 10;
 
 type Parts = Readonly<Record<string, unknown>>;
 
@@ -75,6 +87,8 @@ const isText = (value: unknown): value is string =>
   typeof value === 'string' && value !== '' && value.length <= LONGEST_TEXT;
 const isNumber = (value: unknown): value is number =>
   typeof value === 'number' && Number.isFinite(value);
+const isCount = (value: unknown): boolean =>
+  Number.isInteger(value) && (value as number) >= 0 && (value as number) <= 1_000_000;
 const isListOf = (value: unknown, most: number, is: (each: unknown) => boolean): boolean =>
   Array.isArray(value) && value.length > 0 && value.length <= most && value.every(is);
 const isOneOf =
@@ -93,7 +107,7 @@ const SPAN = { from: optional(isNumber), to: optional(isNumber) };
 const TESTS: Readonly<
   Record<RuleTest['is'], Readonly<Record<string, (value: unknown) => boolean>>>
 > = {
-  length: SPAN,
+  length: { from: optional(isCount), to: optional(isCount) },
   contains: { text: isText },
   begins: { text: isText },
   ends: { text: isText },
@@ -102,6 +116,7 @@ const TESTS: Readonly<
     also: optional(isText),
   },
   picture: { picture: isText },
+  matches: { pattern: isText },
   oneOf: { values: (value) => isListOf(value, MOST_VALUES, isText) },
   mail: {},
   webAddress: {},
@@ -113,9 +128,10 @@ const TESTS: Readonly<
   multiple: { of: (value) => isNumber(value) && value > 0 },
   past: {},
   future: {},
-  within: { days: (value) => isNumber(value) && value >= 0 && value <= 100_000 },
+  within: { days: isCount },
   weekday: {},
   compared: { by: isOneOf(RELATIONS), columnId: isText },
+  unique: { with: optional((value) => isListOf(value, MOST_TOGETHER, isText)) },
 };
 
 function hasParts(value: Parts, parts: Readonly<Record<string, (part: unknown) => boolean>>) {
@@ -126,13 +142,16 @@ function hasParts(value: Parts, parts: Readonly<Record<string, (part: unknown) =
   );
 }
 
+/** Decided among all records as they are stored, it says nothing of one value. */
+const isUnique = (value: unknown): boolean => isParts(value) && value['is'] === 'unique';
+
 function isCondition(value: unknown, depth = 0): value is Condition {
   if (!isParts(value) || depth > DEEPEST) return false;
   const { is, of, not } = value;
   if (is === 'all' || is === 'any') {
     return (
       Object.keys(value).length === 2 &&
-      isListOf(of, MOST_TESTS, (each) => isCondition(each, depth + 1))
+      isListOf(of, MOST_TESTS, (each) => isCondition(each, depth + 1) && !isUnique(each))
     );
   }
   if (typeof is !== 'string' || !Object.hasOwn(TESTS, is)) return false;
@@ -142,13 +161,27 @@ function isCondition(value: unknown, depth = 0): value is Condition {
   return hasParts(value, TESTS[is as RuleTest['is']]);
 }
 
+function isWhen(value: unknown): value is When {
+  if (!isParts(value)) return false;
+  const { columnId, holds, ...others } = value;
+  return (
+    Object.keys(others).length === 0 &&
+    isText(columnId) &&
+    (isOneOf(['answer', 'blank'])(holds) || (isCondition(holds) && !isUnique(holds)))
+  );
+}
+
 /** Whether a value is a rule, whoever wrote it. */
 export function isRule(value: unknown): value is Rule {
   if (!isParts(value)) return false;
-  const { must, message, strictness, ...others } = value;
+  const { must, when, message, strictness, ...others } = value;
+  if (isUnique(must) && (strictness !== undefined || (must as Parts)['not'] !== undefined)) {
+    return false;
+  }
   return (
     Object.keys(others).length === 0 &&
     isCondition(must) &&
+    optional(isWhen)(when) &&
     optional(isText)(message) &&
     optional(isOneOf(['ask', 'note']))(strictness)
   );

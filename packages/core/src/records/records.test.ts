@@ -214,6 +214,14 @@ describe('a cell', () => {
 
 describe('a write', () => {
   const key = [column('code', 'text', { key: true }), column('name', 'text')];
+  const unique = (message?: string, others?: string[]): Column[] => [
+    column('code', 'text', {
+      rules: [
+        { must: { is: 'unique', ...(others && { with: others }) }, ...(message && { message }) },
+      ],
+    }),
+    column('name', 'text'),
+  ];
   const modelOf = (codes: readonly string[]): SheetModel => {
     const model = new SheetModel();
     codes.forEach((code, n) =>
@@ -221,9 +229,13 @@ describe('a write', () => {
     );
     return model;
   };
-  const told = (codes: readonly string[], changes: readonly KeyChange[]): string[] =>
+  const told = (
+    codes: readonly string[],
+    changes: readonly KeyChange[],
+    columns: readonly Column[] = key,
+  ): string[] =>
     judgeWrite(changes, {
-      block: { headingRow: 3, columns: key },
+      block: { headingRow: 3, columns },
       model: modelOf(codes),
       locale: context.locale,
     }).map(({ at, problem }) => `${at}: ${sayProblem(problem)}`);
@@ -240,6 +252,39 @@ describe('a write', () => {
     expect(told(['a'], [change('x', null, 'b'), change('y', null, 'B')])).toHaveLength(1);
     expect(told(['a', 'b'], [change('r0', 'a', 'b'), change('r1', 'b', 'a')])).toEqual([]);
     expect(told(['a'], [change('r0', 'a', null), change('x', null, 'a')])).toEqual([]);
+  });
+
+  test('holds rules against doubles as it holds a key', () => {
+    const anew = [change('x', null, 'A')];
+    expect(told(['a'], anew, unique())).toEqual([
+      '0: ‘A’ is already taken by Name 0, in row 4. Give another, or correct that row.',
+    ]);
+    expect(told(['a'], anew, unique('{value} twice'))).toEqual(['0: A twice']);
+    // Together with its name it is another.
+    expect(told(['a'], anew, unique(undefined, ['name']))).toEqual([]);
+    // A column that is gone tells nothing apart, and blanks are no doubles.
+    expect(told(['a'], anew, unique(undefined, ['gone']))).toEqual([]);
+    const blank: KeyChange = { id: 'x', before: null, after: { name: 'Name 0' } };
+    expect(told(['a'], [blank, { ...blank, id: 'y' }], unique(undefined, ['name']))).toEqual([]);
+  });
+
+  test('leaves out whoever took what one that is left out keeps', () => {
+    const both = [...key, column('mail', 'text', { rules: [{ must: { is: 'unique' } }] })];
+    const taken = judgeWrite(
+      [
+        { id: 'r0', before: { code: 'a' }, after: { code: 'z', mail: 'm' } },
+        { id: 'n', before: null, after: { code: 'a' } },
+      ],
+      {
+        block: { headingRow: 3, columns: both },
+        model: ((model) => {
+          model.add({ id: 'h', orderKey: 9, revision: 1, cells: { mail: 'm' } });
+          return model;
+        })(modelOf(['a'])),
+        locale: context.locale,
+      },
+    );
+    expect(taken.map(({ at, columnId }) => `${at} ${columnId}`)).toEqual(['0 mail', '1 code']);
   });
 
   test('whatever it does, leaves no key to two records once those told of are left out', () => {

@@ -1,5 +1,5 @@
 import type { Column, Rule } from '../kinds';
-import type { SheetModel } from '../sheet';
+import { keyOf, type SheetModel } from '../sheet';
 import type { Cells, CellValue } from '../values';
 import { brokenRules, columnsRead, type RuleGround } from './check';
 
@@ -33,10 +33,11 @@ export function* brokenIn(
 ): Generator<void, BrokenRecords> {
   const { rules = [] } = column.settings;
   const places = new Map<Rule, number>(rules.map((rule, n) => [rule, n]));
-  const others = [...new Set(rules.flatMap(({ must }) => columnsRead(must)))];
+  const others = [...new Set(rules.flatMap(columnsRead))];
   const counts = rules.map(() => 0);
   const first: { position: number; rules: readonly number[] }[] = [];
   let records = 0;
+  const doubles = yield* doublesIn(model, column, rules);
   // Where nothing else is read, what one record breaks, each with its value breaks.
   const known = new Map<CellValue, readonly number[]>();
   const brokenBy = (value: CellValue, position: number): readonly number[] => {
@@ -54,11 +55,49 @@ export function* brokenIn(
     if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
     if (value === null) continue;
-    const broken = brokenBy(value, position);
+    const ofValue = brokenBy(value, position);
+    const twice = doubles.flatMap((each) => (each.isAt(position) ? [each.rule] : []));
+    const broken = twice.length > 0 ? [...ofValue, ...twice] : ofValue;
     if (broken.length === 0 || model.isTrialAt(position)) continue;
     records += 1;
     for (const n of broken) counts[n] = (counts[n] ?? 0) + 1;
     if (first.length < most) first.push({ position, rules: broken });
   }
   return { counts, records, first };
+}
+
+/** A rule against doubles, and where one is. */
+interface Doubles {
+  readonly rule: number;
+  readonly isAt: (position: number) => boolean;
+}
+
+/** The values of a column that more than one record has, for each of its rules that asks for one. */
+function* doublesIn(
+  model: SheetModel,
+  column: Column,
+  rules: readonly Rule[],
+): Generator<void, Doubles[]> {
+  const doubles: Doubles[] = [];
+  for (const [rule, { must }] of rules.entries()) {
+    if (must.is !== 'unique') continue;
+    const ids = [column.id, ...(must.with ?? [])];
+    const keyAt = (position: number): string | null => {
+      if (model.cellAt(position, column.id) === null || model.isTrialAt(position)) return null;
+      return keyOf(Object.fromEntries(ids.map((id) => [id, model.cellAt(position, id)])), ids);
+    };
+    const once = new Set<string>();
+    const twice = new Set<string>();
+    for (let position = 0; position < model.count; position += 1) {
+      if (position % SLICE === SLICE - 1) yield;
+      if (position >= model.count) break;
+      const key = keyAt(position);
+      if (key === null) continue;
+      if (once.has(key)) twice.add(key);
+      else once.add(key);
+    }
+    const isAt = (position: number): boolean => twice.has(keyAt(position) ?? '');
+    if (twice.size > 0) doubles.push({ rule, isAt });
+  }
+  return doubles;
 }

@@ -11,6 +11,7 @@ import {
   type Rule,
   type RuleTest,
   type SignSet,
+  type When,
 } from '../kinds';
 import {
   isErrorValue,
@@ -21,6 +22,7 @@ import {
   type LocaleFacts,
 } from '../values';
 import { graphemeCount, graphemesOf } from './graphemes';
+import { patternTest } from './patterns';
 import { fitsPicture, readPicture } from './picture';
 
 /** A value that a rule is held against: never blank, never an error. */
@@ -33,6 +35,8 @@ export interface RuleGround {
   readonly now: number;
   /** The rest of the record; absent, what compares with it holds. */
   readonly cells?: Cells;
+  /** The columns of its sheet; without them, what is asked only at times is never. */
+  readonly columns?: ReadonlyMap<string, Column>;
 }
 
 /** Whether a value passes. */
@@ -129,6 +133,10 @@ function testOf(test: RuleTest, column: Column): Test {
       const places = readPicture(test.picture);
       return ofText(column, (text) => places !== null && fitsPicture(text, places));
     }
+    case 'matches': {
+      const matches = patternTest(test.pattern);
+      return ofText(column, (text) => matches?.(text) === true);
+    }
     case 'oneOf': {
       const known = new Set(test.values.map(foldText));
       return ofText(column, (text) => known.has(foldText(text)));
@@ -167,6 +175,9 @@ function testOf(test: RuleTest, column: Column): Test {
         return other === null || stands(order(value, other, locale));
       };
     }
+    case 'unique':
+      // The write decides it among all that is stored: see `records/keys.ts`.
+      return () => true;
   }
 }
 
@@ -179,6 +190,25 @@ function conditionOf(condition: Condition, column: Column): Test {
   return condition.is === 'all'
     ? (value, ground) => tests.every((test) => test(value, ground))
     : (value, ground) => tests.some((test) => test(value, ground));
+}
+
+/** Conditions of other columns, made ready once. */
+const conditions = new WeakMap<object, { readonly column: Column; readonly test: Test }>();
+
+/** Whether a rule is asked of a record. */
+function isAsked({ columnId, holds }: When, ground: RuleGround): boolean {
+  const column = ground.columns?.get(columnId);
+  if (!column) return false;
+  const other = ground.cells?.[columnId] ?? null;
+  if (holds === 'blank' || holds === 'answer') return (other === null) === (holds === 'blank');
+  const value = held(other);
+  if (value === null) return false;
+  let made = conditions.get(holds);
+  if (made?.column !== column) {
+    made = { column, test: conditionOf(holds, column) };
+    conditions.set(holds, made);
+  }
+  return made.test(value, ground);
 }
 
 /** Rules made ready once, as long as their column is the same. */
@@ -201,13 +231,21 @@ function rulesOf(column: Column) {
 export function brokenRules(value: CellValue, column: Column, ground: RuleGround): Rule[] {
   if (!column.settings.rules || value === null || isErrorValue(value)) return [];
   const broken: Rule[] = [];
-  for (const { rule, test } of rulesOf(column)) if (!test(value, ground)) broken.push(rule);
+  for (const { rule, test } of rulesOf(column)) {
+    if (rule.when && !isAsked(rule.when, ground)) continue;
+    if (!test(value, ground)) broken.push(rule);
+  }
   return broken;
 }
 
 /** The columns besides its own that a rule reads. */
-export function columnsRead(condition: Condition): string[] {
-  if (isGroup(condition)) return condition.of.flatMap(columnsRead);
+export function columnsRead({ must, when }: Pick<Rule, 'must' | 'when'>): string[] {
+  const of = when && typeof when.holds !== 'string' ? readBy(when.holds) : [];
+  return [...readBy(must), ...(when ? [when.columnId, ...of] : [])];
+}
+
+function readBy(condition: Condition): string[] {
+  if (isGroup(condition)) return condition.of.flatMap(readBy);
   return condition.is === 'compared' ? [condition.columnId] : [];
 }
 
@@ -221,9 +259,12 @@ export function fitsKind(test: RuleTest, column: Column): boolean {
     case 'weekday':
       return iso === 'date' || iso === 'moment';
     case 'between':
-    case 'multiple':
-    case 'whole':
       return holds === 'number';
+    case 'multiple':
+      // Times in steps of a quarter of an hour are; days are in steps of one.
+      return holds === 'number' && (iso === undefined || iso === 'time');
+    case 'whole':
+      return holds === 'number' && iso === undefined;
     default:
       return true;
   }

@@ -1,6 +1,11 @@
 export { type BrokenRecords, brokenIn } from './broken';
 export { brokenRules, columnsRead, fitsKind, type RuleGround } from './check';
+export { type Contradiction, contradictionsIn } from './contradictions';
+export { type Examples, examplesOf } from './examples';
 export { graphemeCount } from './graphemes';
 export { readPicture } from './picture';
+export { type ReadPattern, readPattern } from './patterns';
+export { readRule, type RuleGrammar, type RuleReading } from './read';
 export { sayCondition, sayRule, type RuleWords } from './say';
 export { type BrokenRule, ruleDoubts, RULE_SENTENCES, ruledColumns } from './verdicts';
+export { suggestIn, type Suggestion } from './suggest';

@@ -1,9 +1,17 @@
 import * as fc from 'fast-check';
-import { isRule, type Column, type Condition, type KindId, type Rule } from '../kinds';
+import { isRule, type Column, type Condition, type KindId, type Rule, type When } from '../kinds';
 import { judgeRecord, typedCells } from '../records';
 import { localeFacts, serialOfDate, type Cells, type CellValue } from '../values';
 import { sayProblem } from '../words';
-import { brokenRules, graphemeCount, readPicture, sayCondition, sayRule } from '.';
+import {
+  brokenRules,
+  columnsRead,
+  graphemeCount,
+  readPattern,
+  readPicture,
+  sayCondition,
+  sayRule,
+} from '.';
 
 const locale = localeFacts('en-GB');
 const NOW = serialOfDate({ year: 2026, month: 3, day: 28 }) + 0.5;
@@ -63,6 +71,9 @@ describe('what a value is held against', () => {
     // What is of another type is told by its kind, not twice.
     ['number', { is: 'between', from: 0 }, ['seven', true], []],
     ['text', { is: 'length', from: 3 }, [null, { error: 'value' }], []],
+    // The whole text is matched; the syntax is RE2’s, in which figures are 0 to 9.
+    ['text', { is: 'matches', pattern: '\\d{3}|x+' }, ['123', 'xx'], ['1234', '123x', '１２３']],
+    ['text', { is: 'matches', pattern: '(' }, [], ['(']],
   ])('%s %j', (kind, must, passing, failing) => {
     const kept = passing.filter((value) => !passes(kind, must, value));
     const let_ = failing.filter((value) => passes(kind, must, value));
@@ -93,6 +104,33 @@ describe('what a value is held against', () => {
         expect(passes('number', { is: 'between', to: 3, not: true }, value)).toBe(!l);
       }),
     );
+  });
+
+  const contact: Column = { id: 'contact', heading: 'Contact', kind: 'yesNo', settings: {} };
+  test.each<[When['holds'], CellValue, isAsked: boolean]>([
+    ['answer', true, true],
+    ['answer', null, false],
+    ['blank', null, true],
+    [{ is: 'oneOf', values: ['yes'] }, true, true],
+    [{ is: 'oneOf', values: ['yes'] }, false, false],
+    [{ is: 'oneOf', values: ['yes'], not: true }, null, false],
+  ])('asked when the other is %j: %j', (holds, other, isAsked) => {
+    const rule: Rule = { must: { is: 'length', to: 1 }, when: { columnId: 'contact', holds } };
+    const columns = new Map([['contact', contact]]);
+    const ground = { locale, now: NOW, cells: { contact: other } };
+    const isBroken = (columns_: ReadonlyMap<string, Column>): boolean =>
+      brokenRules('long', ruled('text', rule), { ...ground, columns: columns_ }).length > 0;
+    expect(isBroken(columns)).toBe(isAsked);
+    // Without the other column it is not asked.
+    expect(isBroken(new Map())).toBe(false);
+    expect(columnsRead(rule)).toEqual(['contact']);
+  });
+
+  test('a pattern made to hang others takes time in proportion to the text', () => {
+    const value = `${'a'.repeat(200_000)}!`;
+    expect(passes('text', { is: 'matches', pattern: '(a+)+' }, value)).toBe(false);
+    expect(readPattern('(a{1000}){1000}').ok).toBe(false);
+    expect(readPattern('(?=a)')).toMatchObject({ ok: false });
   });
 
   test('pictures that can’t be read', () => {
@@ -224,6 +262,10 @@ test('what is no rule is not taken, however it is made', () => {
     { must: { is: 'all', of: [] } },
     { must: { is: 'whole' }, strictness: 'refuse' },
     { must: { is: 'whole', more: 1 } },
+    { must: { is: 'unique' }, strictness: 'ask' },
+    { must: { is: 'unique', not: true } },
+    { must: { is: 'all', of: [{ is: 'unique' }] } },
+    { must: { is: 'whole' }, when: { columnId: 'a', holds: 'full' } },
     { must: { is: 'whole' }, more: 1 },
     { must: [1, 2, 3, 4].reduce<object>((of) => ({ is: 'all', of: [of] }), { is: 'whole' }) },
   ];

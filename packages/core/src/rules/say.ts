@@ -8,17 +8,33 @@ import {
   type Rule,
   type RuleTest,
   type SignSet,
+  type When,
 } from '../kinds';
-import { quote, sayCountOf, type LocaleFacts } from '../values';
+import { sayCountOf, type LocaleFacts } from '../values';
 
 /** What saying a rule needs to know. */
 export interface RuleWords {
   readonly column: Column;
   readonly locale: LocaleFacts;
   readonly headingOf: (columnId: string) => string;
+  /** The columns of its sheet; without them, when a rule is asked is not said. */
+  readonly columns?: ReadonlyMap<string, Column>;
+  /** How a number, an amount, a date is written; as it is typed where it says nothing. */
+  readonly write?: (value: number) => string;
 }
 
-const SETS: Readonly<Record<SignSet, string>> = {
+/** A text in quotes, whole; a closing one in it that no letter follows is doubled, as its end is told by it. */
+export const quoteRead = (text: string): string => `‘${text.replace(/’(?![\p{L}\p{N}])/gu, '’’')}’`;
+
+/** Words that stand between the parts of a sentence. */
+const JOINTS = /(?:^|\s)(?:and|or|when|is|has|must|only)(?:\s|$)/;
+/** A heading, in quotes where it could be read as something else. */
+const sayHeading = (heading: string): string =>
+  /^\p{L}[\p{L}\p{N} %°/-]*$/u.test(heading) && !JOINTS.test(heading) && heading === heading.trim()
+    ? heading
+    : quoteRead(heading);
+
+export const SETS: Readonly<Record<SignSet, string>> = {
   letters: 'letters',
   capitals: 'capitals',
   smallLetters: 'small letters',
@@ -26,7 +42,7 @@ const SETS: Readonly<Record<SignSet, string>> = {
   blanks: 'spaces',
 };
 
-const DATED: Readonly<Record<Relation, string>> = {
+export const DATED: Readonly<Record<Relation, string>> = {
   '=': 'the same as',
   '<>': 'different from',
   '<': 'before',
@@ -34,7 +50,7 @@ const DATED: Readonly<Record<Relation, string>> = {
   '>': 'after',
   '>=': 'on or after',
 };
-const MEASURED: Readonly<Record<Relation, string>> = {
+export const MEASURED: Readonly<Record<Relation, string>> = {
   '=': 'the same as',
   '<>': 'different from',
   '<': 'less than',
@@ -50,11 +66,15 @@ const listed = (parts: readonly string[], word: 'and' | 'or'): string =>
 
 const isDated = (column: Column): boolean => kindOf(column).iso !== undefined;
 
+const writeValue = (value: number, { column, locale, write }: RuleWords): string =>
+  write?.(value) ?? typedValue(value, column, locale);
+
 function saySpan(
   { from, to }: { readonly from?: number; readonly to?: number },
-  { column, locale }: RuleWords,
+  words: RuleWords,
 ): string {
-  const write = (value: number): string => typedValue(value, column, locale);
+  const { column } = words;
+  const write = (value: number): string => writeValue(value, words);
   if (from !== undefined && to !== undefined) {
     return from === to ? write(from) : `from ${write(from)} to ${write(to)}`;
   }
@@ -76,20 +96,22 @@ function sayTest(test: RuleTest, words: RuleWords): string {
     case 'length':
       return `have ${sayLength(test)}`;
     case 'contains':
-      return `contain ${quote(test.text)}`;
+      return `contain ${quoteRead(test.text)}`;
     case 'begins':
-      return `begin with ${quote(test.text)}`;
+      return `begin with ${quoteRead(test.text)}`;
     case 'ends':
-      return `end with ${quote(test.text)}`;
+      return `end with ${quoteRead(test.text)}`;
     case 'madeOf': {
       const sets = test.of.map((set) => SETS[set]);
-      const also = test.also === undefined ? [] : [quote(test.also)];
+      const also = test.also === undefined ? [] : [quoteRead(test.also)];
       return `be made of ${listed([...sets, ...also], 'and')} only`;
     }
     case 'picture':
-      return `be written like ${test.picture}`;
+      return `be written like ${quoteRead(test.picture)}`;
+    case 'matches':
+      return `match the pattern ${quoteRead(test.pattern)}`;
     case 'oneOf':
-      return `be ${listed(test.values.map(quote), 'or')}`;
+      return `be ${listed(test.values.map(quoteRead), 'or')}`;
     case 'mail':
       return 'be an email address';
     case 'webAddress':
@@ -103,7 +125,7 @@ function sayTest(test: RuleTest, words: RuleWords): string {
     case 'whole':
       return 'be a whole number';
     case 'multiple':
-      return `be a multiple of ${typedValue(test.of, words.column, words.locale)}`;
+      return `be a multiple of ${writeValue(test.of, words)}`;
     case 'past':
       return 'be before today';
     case 'future':
@@ -114,23 +136,61 @@ function sayTest(test: RuleTest, words: RuleWords): string {
       return 'be from Monday to Friday';
     case 'compared': {
       const relation = (isDated(words.column) ? DATED : MEASURED)[test.by];
-      return `be ${relation} ${words.headingOf(test.columnId)}`;
+      return `be ${relation} ${sayHeading(words.headingOf(test.columnId))}`;
+    }
+    case 'unique': {
+      const others = test.with?.map((id) => sayHeading(words.headingOf(id))) ?? [];
+      return others.length === 0 ? 'be unique' : `be unique together with ${listed(others, 'and')}`;
     }
   }
 }
 
 /** What must hold, as it follows ‘must’: `be from 0 to 14`, `not contain ‘x’ or be 3`. */
-export function sayCondition(condition: Condition, words: RuleWords, isInner = false): string {
-  if (!isGroup(condition)) {
-    return `${condition.not ? 'not ' : ''}${sayTest(condition, words)}`;
-  }
-  const parts = condition.of.map((each) => sayCondition(each, words, true));
-  const joined = parts.join(condition.is === 'all' ? ' and ' : ' or ');
-  return isInner && parts.length > 1 ? `(${joined})` : joined;
+export const sayCondition = (condition: Condition, words: RuleWords): string =>
+  joined(condition, words, (said, not) => `${not ? 'not ' : ''}${said}`);
+
+/** What holds, as it follows a heading: `is from 0 to 14`, `does not contain ‘x’`. */
+export const sayHolds = (condition: Condition, words: RuleWords): string =>
+  joined(condition, words, stated);
+
+const VERBS: Readonly<Record<string, string>> = { be: 'is', have: 'has', match: 'matches' };
+
+function stated(said: string, not: boolean): string {
+  const [verb = '', ...rest] = said.split(' ');
+  const after = rest.join(' ');
+  if (verb === 'be') return `is ${not ? 'not ' : ''}${after}`;
+  return not ? `does not ${said}` : `${VERBS[verb] ?? `${verb}s`} ${after}`;
 }
 
+function joined(
+  condition: Condition,
+  words: RuleWords,
+  put: (said: string, not: boolean) => string,
+  isInner = false,
+): string {
+  if (!isGroup(condition)) return put(sayTest(condition, words), condition.not === true);
+  const parts = condition.of.map((each) => joined(each, words, put, true));
+  const all = parts.join(condition.is === 'all' ? ' and ' : ' or ');
+  return isInner && parts.length > 1 ? `(${all})` : all;
+}
+
+/** When a rule is asked: ` when Contact is ‘yes’`. */
+function sayWhen({ columnId, holds }: When, { columns, write: _, ...words }: RuleWords): string {
+  const column = columns?.get(columnId);
+  if (!column) return ` when ${sayHeading(words.headingOf(columnId))} is there`;
+  const heading = sayHeading(column.heading);
+  if (holds === 'blank') return ` when ${heading} is blank`;
+  if (holds === 'answer') return ` when ${heading} is filled in`;
+  return ` when ${heading} ${sayHolds(holds, { ...words, column })}`;
+}
+
+/** What a rule asks, and when: `be at most 9 when Rinsed is ‘no’`. */
+export const sayMust = ({ must, when }: Pick<Rule, 'must' | 'when'>, words: RuleWords): string =>
+  `${sayCondition(must, words)}${when ? sayWhen(when, words) : ''}`;
+
 /** A rule as a sentence: ‘pH must be from 0 to 14; otherwise ask.’ */
-export function sayRule({ must, message, strictness }: Rule, words: RuleWords): string {
-  const said = message === undefined ? '' : ` and say ‘${message}’`;
-  return `${words.column.heading} must ${sayCondition(must, words)}; otherwise ${strictness ?? 'refuse'}${said}.`;
+export function sayRule(rule: Rule, words: RuleWords): string {
+  const { message, strictness } = rule;
+  const said = message === undefined ? '' : ` and say ${quoteRead(message)}`;
+  return `${words.column.heading} must ${sayMust(rule, words)}; otherwise ${strictness ?? 'refuse'}${said}.`;
 }

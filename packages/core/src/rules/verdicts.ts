@@ -8,7 +8,7 @@ import {
   type Strictness,
 } from '../values';
 import { brokenRules, columnsRead } from './check';
-import { sayCondition } from './say';
+import { sayMust } from './say';
 
 declare module '../values/problem' {
   interface Problems {
@@ -44,17 +44,22 @@ export function ruleDoubts(column: Column, value: CellValue, scope: RuleScope): 
   const { held, locale, now } = context;
   const isHeld = held?.[column.id] !== undefined && held[column.id] === value;
   const isSame = (id: string): boolean => (held?.[id] ?? null) === (cells[id] ?? null);
-  const broken = brokenRules(value, column, { locale, now, cells });
-  const told = isHeld ? broken.filter(({ must }) => !columnsRead(must).every(isSame)) : broken;
+  const broken = brokenRules(value, column, { locale, now, cells, columns });
+  const told = isHeld ? broken.filter((rule) => !columnsRead(rule).every(isSame)) : broken;
   return told.map((rule) => doubtOf(rule, column, value, columns, context)).sort(weightiest);
 }
+
+/** A rule may name a thousand values: what is told of it stays a sentence. */
+const LONGEST = 300;
+const shortened = (text: string): string =>
+  text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
 
 const WEIGHT: Readonly<Record<Strictness, number>> = { refuse: 0, ask: 1, note: 2 };
 const weightiest = (a: BrokenRule, b: BrokenRule): number =>
   WEIGHT[a.strictness] - WEIGHT[b.strictness];
 
 function doubtOf(
-  { must, message, strictness }: Rule,
+  { message, strictness, ...rule }: Rule,
   column: Column,
   value: CellValue,
   columns: ReadonlyMap<string, Column>,
@@ -64,7 +69,7 @@ function doubtOf(
   const problem = {
     code: 'breaksRule',
     text: showValue(value, column, locale),
-    must: sayCondition(must, { column, locale, headingOf }),
+    must: shortened(sayMust(rule, { column, columns, locale, headingOf })),
     message: message ?? null,
   } as const;
   return { problem, strictness: strictness ?? 'refuse' };
@@ -85,7 +90,7 @@ export function ruledColumns(columns: ReadonlyMap<string, Column>): readonly Rul
     found = [...columns.values()].flatMap((column): RuledColumn[] => {
       const { rules = [] } = column.settings;
       if (rules.length === 0) return [];
-      return [{ column, readBy: [column.id, ...rules.flatMap(({ must }) => columnsRead(must))] }];
+      return [{ column, readBy: [column.id, ...rules.flatMap(columnsRead)] }];
     });
     ruled.set(columns, found);
   }

@@ -1,7 +1,7 @@
 export { FigureSum } from './figures';
 export { type FreeCell, type FreeCells, type FreeRow, FreeRows, isBlankCell } from './freeRows';
 export { type HeldValue, heldValues, heldValuesIn, isUnique } from './heldValues';
-export { type KeyChange, keyColumnsOf, keyConflicts } from './keyIndex';
+export { type KeyChange, keyColumnsOf, keyConflicts, keyOf } from './keyIndex';
 export { usualLength } from './lengths';
 export { isHeadingFree, type RecordBlock, rowOfPosition } from './place';
 export { readFree } from './readFree';

@@ -7,7 +7,7 @@ export const keyColumnsOf = (columns: readonly Column[]): Column[] =>
   columns.filter(({ settings }) => settings.key === true && !settings.formula);
 
 /** A key as one text: the same for keys that people would take for one. Blank keys are none. */
-function keyOf(cells: Cells, columnIds: readonly string[]): string | null {
+export function keyOf(cells: Cells, columnIds: readonly string[]): string | null {
   if (isTrial(cells)) return null;
   const parts = columnIds.map((id) => partOf(cells[id] ?? null));
   return parts.every((part) => part === '') ? null : parts.join('\u0000');

@@ -37,7 +37,7 @@ export function givenTwice(
     const [conflict] = keyConflicts(index, [{ id: recordId, before: null, after }]);
     if (!conflict) return [];
     const text = showValue(value, column, site.sheet.workbook.locale);
-    const problem = takenBy(keyGround(site), conflict.holderId, text);
+    const problem = takenBy(keyGround(site), conflict.holderId, { text, columns: [column] });
     return [{ fieldId: id, columnId: column.id, problem, strictness: 'refuse' }];
   });
 }
