@@ -35,7 +35,13 @@ export {
   VariantsEntry,
   VariantsView,
 } from './lists';
-export { BrokenRecordView, BrokenView, TryRules } from './rules';
+export {
+  BrokenRecordView,
+  BrokenView,
+  SuggestedRuleView,
+  SuggestedRulesView,
+  TryRules,
+} from './rules';
 export { FileQuery, FileView, PICTURE_TYPES } from './files';
 export {
   BeginForm,

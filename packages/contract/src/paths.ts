@@ -49,6 +49,8 @@ export const paths = {
   renamedItem: (sheetId: string) => `/api/sheets/${sheetId}/renamed-item`,
   brokenRules: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/rules/broken`,
+  suggestedRules: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/rules/suggested`,
   countValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
   changeValues: (sheetId: string, columnId: string) =>

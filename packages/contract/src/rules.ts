@@ -1,6 +1,6 @@
 import type { Rule } from '@varn/core';
 import { Type } from 'class-transformer';
-import { IsArray, IsInt, IsString, ValidateNested } from 'class-validator';
+import { IsArray, IsInt, IsObject, IsString, ValidateNested } from 'class-validator';
 import { IsRules } from './decorators';
 
 /** Rules of a column as they would be. */
@@ -30,4 +30,21 @@ export class BrokenView {
   @ValidateNested({ each: true })
   @Type(() => BrokenRecordView)
   first!: BrokenRecordView[];
+}
+
+/** A rule that nearly all stored values follow. */
+export class SuggestedRuleView {
+  @IsObject() rule!: Rule;
+  /** How many values were looked at. */
+  @IsInt() values!: number;
+  /** How many of them break it. */
+  @IsInt() exceptions!: number;
+}
+
+/** Rules that a column's stored values follow, and that it does not have. */
+export class SuggestedRulesView {
+  @IsArray()
+  @ValidateNested({ each: true })
+  @Type(() => SuggestedRuleView)
+  suggestions!: SuggestedRuleView[];
 }

@@ -235,6 +235,7 @@ export {
   sayRule,
   suggestIn,
   type Suggestion,
+  unreadPart,
 } from './rules';
 export {
   type OutlinedForm,
@@ -324,6 +325,7 @@ export {
   readNumber,
   readPartialDate,
   sayCount,
+  quote,
   sayCountOf,
   serialNow,
   serialOfDate,

@@ -150,7 +150,11 @@ export function takenBy(
   const cells = isStored ? model.get(holderId).cells : {};
   // A record is called by its first text that is not its key.
   const named = block.columns.find(({ id, settings }) => {
-    return settings.key !== true && typeof cells[id] === 'string' && !columns.some((each) => each.id === id);
+    return (
+      settings.key !== true &&
+      typeof cells[id] === 'string' &&
+      !columns.some((each) => each.id === id)
+    );
   });
   const holder = named ? showValue(cells[named.id] ?? null, named, locale) : '';
   const position = isStored ? model.positionOf(holderId) : model.count;

@@ -81,10 +81,9 @@ function passesOnly(one: Rule, other: Rule, column: Column, ground: RuleGround):
 
 function isImpossible(rules: readonly Rule[], column: Column, ground: RuleGround): boolean {
   const tests = rules.flatMap(({ must }) => testsOf(must));
-  const passesAll = (value: string | number | boolean): boolean => {
-    const ruled = { ...column, settings: { ...column.settings, rules } };
-    return brokenRules(value, ruled, ground).length === 0;
-  };
+  const ruled = { ...column, settings: { ...column.settings, rules } };
+  const passesAll = (value: string | number | boolean): boolean =>
+    brokenRules(value, ruled, ground).length === 0;
   const known = knownValues(tests, column);
   if (known) return !known.some(passesAll);
   const { holds } = kindOf(column);

@@ -7,5 +7,6 @@ export { readPicture } from './picture';
 export { type ReadPattern, readPattern } from './patterns';
 export { readRule, type RuleGrammar, type RuleReading } from './read';
 export { sayCondition, sayRule, type RuleWords } from './say';
+export { unreadPart, type UnreadPart } from './unread';
 export { type BrokenRule, ruleDoubts, RULE_SENTENCES, ruledColumns } from './verdicts';
 export { suggestIn, type Suggestion } from './suggest';

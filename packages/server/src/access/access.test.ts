@@ -264,6 +264,11 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => ({ rules: [{ must: { is: 'whole' } }] }),
   ],
   [
+    'GET /api/sheets/{sheetId}/columns/{columnId}/rules/suggested',
+    () => paths.suggestedRules(sheetId(), 'none'),
+    'clerk',
+  ],
+  [
     'POST /api/sheets/{sheetId}/renamed-item',
     () => paths.renamedItem(sheetId()),
     'clerk',

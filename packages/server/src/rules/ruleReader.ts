@@ -1,22 +1,35 @@
-import type { BrokenView } from '@varn/contract';
+import type { BrokenView, SuggestedRulesView } from '@varn/contract';
 import {
   brokenIn,
   ruleDoubts,
   sayProblem,
   showValue,
+  suggestIn,
+  type Column,
   type ReadingContext,
   type Rule,
+  type SheetModel,
   type StoredColumn,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
-import { Catalog, nowIn } from '../store/catalog';
+import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { inTurns } from '../turns';
+import { refuseUnreadRules } from '../write/columns';
 
 /** Records that break rules and are told one by one. */
 const MOST_TOLD = 100;
+
+/** A column with the sheet and the records it stands in. */
+interface Looked {
+  readonly sheet: SheetFacts;
+  readonly column: StoredColumn;
+  readonly columns: ReadonlyMap<string, Column>;
+  readonly model: SheetModel;
+  readonly context: ReadingContext;
+}
 
 /** Tells which stored values break the rules of their column, or rules it may get. */
 @Injectable()
@@ -29,30 +42,54 @@ export class RuleReader {
 
   /** Holds a column's stored values against rules, whether or not the column has them. */
   async broken(sheetId: string, columnId: string, rules: readonly Rule[]): Promise<BrokenView> {
-    const sheet = this.catalog.sheetInUse(sheetId);
-    if (!sheet) throw Refused.notFound('sheet');
-    const held = sheet.columnsById.get(columnId);
-    if (!held) throw Refused.notFound('column in this sheet');
-    await this.calculator.results(sheet.workbook.id, sheetId);
-    const model = await this.cache.model(sheetId);
-    const column: StoredColumn = { ...held, settings: { ...held.settings, rules } };
-    const { locale } = sheet.workbook;
-    const context: ReadingContext = { locale, now: nowIn(sheet.workbook) };
-    const found = await inTurns(brokenIn(model, column, context, MOST_TOLD));
+    refuseUnreadRules(rules);
+    const { sheet, column, columns, model, context } = await this.look(sheetId, columnId);
+    const ruled: StoredColumn = { ...column, settings: { ...column.settings, rules } };
+    const { locale } = context;
+    const found = await inTurns(brokenIn(model, ruled, { ...context, columns }, MOST_TOLD));
     return {
       counts: [...found.counts],
       records: found.records,
-      first: found.first.flatMap(({ position }) => {
+      first: found.first.flatMap(({ position, rules: places }) => {
         // Records may have gone while others were answered.
         if (position >= model.count) return [];
         const { id, cells } = model.at(position);
         const value = cells[columnId] ?? null;
-        const scope = { columns: sheet.columnsById, context, cells };
-        const says = ruleDoubts(column, value, scope).map(({ problem }) => sayProblem(problem));
+        const text = showValue(value, column, locale);
+        const doubled = places.flatMap((at) => doubleSays(rules[at], text));
+        const doubts = ruleDoubts(ruled, value, { columns, context, cells });
+        const says = [...doubts.map(({ problem }) => sayProblem(problem)), ...doubled];
         if (says.length === 0) return [];
         const row = sheet.headingRow + 1 + position;
-        return [{ recordId: id, row, text: showValue(value, column, locale), says }];
+        return [{ recordId: id, row, text, says }];
       }),
     };
   }
+
+  /** Rules that nearly all stored values of a column follow, besides those it has. */
+  async suggested(sheetId: string, columnId: string): Promise<SuggestedRulesView> {
+    const { sheet, column, columns, model, context } = await this.look(sheetId, columnId);
+    const ground = { ...context, columns };
+    const suggestions = await inTurns(suggestIn(model, column, sheet.columns, ground));
+    return { suggestions: [...suggestions] };
+  }
+
+  /** @throws Refused 404 where there is no such column */
+  private async look(sheetId: string, columnId: string): Promise<Looked> {
+    const sheet = this.catalog.sheetInUse(sheetId);
+    if (!sheet) throw Refused.notFound('sheet');
+    const column = sheet.columnsById.get(columnId);
+    if (!column) throw Refused.notFound('column in this sheet');
+    await this.calculator.results(sheet.workbook.id, sheetId);
+    const model = await this.cache.model(sheetId);
+    const context = { locale: sheet.workbook.locale, now: nowIn(sheet.workbook) };
+    return { sheet, column, columns: sheet.columnsById, model, context };
+  }
+}
+
+/** What is said of a value that another record has as well. */
+function doubleSays(rule: Rule | undefined, text: string): string[] {
+  if (rule?.must.is !== 'unique') return [];
+  const { message = null } = rule;
+  return [sayProblem({ code: 'breaksRule', text, must: 'be unique', message })];
 }

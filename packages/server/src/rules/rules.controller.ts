@@ -1,5 +1,5 @@
-import { BrokenView, paths, TryRules } from '@varn/contract';
-import { Body, Controller, HttpCode, Param, Post } from '@nestjs/common';
+import { BrokenView, paths, SuggestedRulesView, TryRules } from '@varn/contract';
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { For } from '../access/access';
 import { RuleReader } from './ruleReader';
@@ -20,5 +20,16 @@ export class RulesController {
     @Body() { rules }: TryRules,
   ): Promise<BrokenView> {
     return this.reader.broken(sheetId, columnId, rules);
+  }
+
+  /** Tells rules that nearly all stored values of a column follow. */
+  @Get(paths.suggestedRules(':sheetId', ':columnId'))
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: SuggestedRulesView })
+  suggested(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+  ): Promise<SuggestedRulesView> {
+    return this.reader.suggested(sheetId, columnId);
   }
 }

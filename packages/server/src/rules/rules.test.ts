@@ -1,6 +1,7 @@
 import {
   paths,
   type BrokenView,
+  type SuggestedRulesView,
   type RowsView,
   type SheetView,
   type Written,
@@ -74,9 +75,57 @@ test('stored values that would break rules are counted, told with their rows, an
 });
 
 test('what is no rule is refused, and says so', async () => {
-  for (const rules of [[{ must: { is: 'matches' } }], [{}], 'none', [{ must: { is: 'length' } }]]) {
+  const hanging = {
+    must: { is: 'matches', pattern: `${'(a{500}'.repeat(3)}${'){500}'.repeat(3)}` },
+  };
+  for (const rules of [
+    [{ must: { is: 'matches' } }],
+    [{ must: { is: 'matches', pattern: '(' } }],
+    [hanging],
+    [{}],
+    'none',
+    [{ must: { is: 'length' } }],
+  ]) {
     const { status, body } = await broken(1, rules as unknown[]);
     expect([status, JSON.stringify(body)]).toEqual([400, expect.stringContaining('rules')]);
   }
   expect((await broken(7, [])).status).toBe(404);
+});
+
+test('no value comes in twice where a rule says so, whatever stood there before', async () => {
+  const { owner, workbook } = running;
+  const made = { writeId: randomUUID(), name: 'Numbers', headings: ['Number', 'Season'] };
+  let own = (await owner.ask<SheetView>('POST', paths.sheets(workbook.id), made)).body;
+  const [number, season] = own.columns.map(({ id }) => id) as [string, string];
+  const add = async (texts: [string, string][]): Promise<Written> => {
+    const added = texts.map(([a, b]) => ({ answers: { [number]: a, [season]: b } }));
+    const { revision } = await owner.get<SheetView>(paths.sheet(own.id));
+    const body = { writeId: randomUUID(), revision, partly: true, added };
+    return (await owner.ask<Written>('POST', paths.cells(own.id), body)).body;
+  };
+  await add(Array.from({ length: 30 }, (_, n) => [`RW-${n + 10}`, 'First']));
+  const path = paths.suggestedRules(own.id, number);
+  const { suggestions } = await owner.get<SuggestedRulesView>(path);
+  expect(suggestions).toEqual([
+    { rule: { must: { is: 'picture', picture: "'RW-'99" } }, values: 30, exceptions: 0 },
+    { rule: { must: { is: 'unique' } }, values: 30, exceptions: 0 },
+  ]);
+  await add([['RW-10', 'First']]);
+  own = await owner.get<SheetView>(paths.sheet(own.id));
+  const rules: Rule[] = [{ must: { is: 'unique', with: [season] }, message: '{value} is there.' }];
+  const body = { settings: { rules }, revision: own.revision };
+  expect((await owner.ask('PATCH', paths.column(own.id, number), body)).status).toBe(200);
+  const tried = await owner.ask<BrokenView>('POST', paths.brokenRules(own.id, number), { rules });
+  expect(tried.body).toMatchObject({ counts: [2], records: 2 });
+  expect(tried.body.first[0]?.says).toEqual(['RW-10 is there.']);
+  const { refused } = await add([
+    ['rw-10', 'first'],
+    ['RW-10', 'Second'],
+    ['RW-77', 'First'],
+    ['RW-77', 'First'],
+  ]);
+  expect(refused.map(({ at, message }) => [at, message])).toEqual([
+    [0, 'rw-10, first is there.'],
+    [3, 'RW-77, First is there.'],
+  ]);
 });

@@ -15,9 +15,12 @@ import {
   type ListSettings,
   listWriter,
   mapList,
+  quote,
   type ReadingContext,
+  type Rule,
   sourceKind,
   type StoredFormula,
+  unreadPart,
 } from '@varn/core';
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
@@ -82,6 +85,7 @@ export function boundSettings(
   calculation: Calculation | null,
   held?: ListSettings<StoredFormula>,
 ): ColumnSettings<StoredFormula> {
+  refuseUnreadRules(settings.rules);
   const home = calculation?.sheet(sheet.id);
   if (!list || !calculation || !home) return settings;
   const { locale } = sheet.workbook;
@@ -97,6 +101,19 @@ export function boundSettings(
   const shownAs = sourceKind(bound.list.source, calculation);
   const { shownAs: _before, choices: _typed, ...rest } = settings;
   return { ...rest, list: bound.list, ...(shownAs && { shownAs }) };
+}
+
+/** @throws Refused 400 where a pattern or a picture in rules can't be read */
+export function refuseUnreadRules(rules: readonly Rule[] = []): void {
+  for (const rule of rules) {
+    const unread = unreadPart(rule);
+    if (!unread) continue;
+    const { part, text, why } = unread;
+    throw Refused.badRequest(
+      'notARule',
+      `rules: the ${part} ${quote(text)} can’t be read: ${why}.`,
+    );
+  }
 }
 
 /** A column with a formula, tied to what it reads. @throws Refused 400 where it is none */
