@@ -232,6 +232,7 @@ export {
   ruledColumns,
   type RuleWords,
   sayCondition,
+  sayMust,
   sayRule,
   suggestIn,
   type Suggestion,

@@ -1,6 +1,6 @@
 import { lazy, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
-import { loadPhones } from './api/phones';
+import { loadPhones } from './api/knowledge';
 import { SignedIn } from './frame/SignedIn';
 import { Lost, LostBoundary } from './ui/Lost';
 import { Waiting } from './ui/Waiting';

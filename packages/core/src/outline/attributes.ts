@@ -2,6 +2,7 @@ import { isPlainId } from '../forms';
 import { KIND_IDS, kindOf, LONGEST_NAME } from '../kinds';
 import type { Attribute, LineDraft, LineEntry } from './line';
 import { LIST_ATTRIBUTES } from './lists';
+import { RULE_ATTRIBUTES } from './rules';
 import {
   formulaPiece,
   isQuoted,
@@ -99,6 +100,7 @@ export function readFileId({ text, at }: Piece): string {
 /** In the order they are written. */
 export const ATTRIBUTES: readonly Attribute[] = [
   ...LIST_ATTRIBUTES,
+  ...RULE_ATTRIBUTES,
   {
     words: 'own answer',
     also: ['or another', 'other allowed'],

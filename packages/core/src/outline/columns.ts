@@ -1,7 +1,8 @@
 import { bareFormula, isSame, proposedHeading } from '../forms';
-import { foldText, kindOf, type Column } from '../kinds';
+import { foldText, kindOf, MOST_RULES, type Column, type Rule } from '../kinds';
 import type { LineDraft } from './line';
-import type { PieceProblem } from './problem';
+import { OutlineError, type PieceProblem } from './problem';
+import { readRuleOf, type RulePiece } from './rules';
 import type { OutlineGround } from './ground';
 import { tiedList } from './lists';
 
@@ -13,6 +14,8 @@ export class LineColumns {
   readonly planned = new Map<string, Column<string>>();
   /** The line a column is first placed on, by its id. */
   readonly placedOn = new Map<string, number>();
+  /** What lines say of rules, by the column. */
+  private readonly ruled: { id: string; pieces: readonly RulePiece[]; line: number }[] = [];
   private readonly byHeading = new Map<string, Column<string>>();
   private readonly byFolded = new Map<string, Column<string>>();
   private readonly ofSheet: ReadonlySet<string>;
@@ -20,6 +23,7 @@ export class LineColumns {
   constructor(
     private readonly ground: OutlineGround,
     private readonly tell: Tell,
+    private readonly lineNow: () => number,
   ) {
     for (const column of [...ground.columns, ...(ground.planned ?? [])]) this.know(column);
     this.ofSheet = new Set(ground.columns.map(({ id }) => id));
@@ -57,7 +61,7 @@ export class LineColumns {
    */
   columnFor(
     heading: string,
-    { kind, settings, list, formula, shape }: LineDraft,
+    { kind, settings, list, rules, formula, shape }: LineDraft,
     kindAt: number,
     line?: number,
   ): Column<string> {
@@ -73,6 +77,9 @@ export class LineColumns {
       return known;
     }
     const id = known?.id ?? this.ground.newId();
+    if (rules && shape !== 'boxes') {
+      this.ruled.push({ id, pieces: rules, line: line ?? this.lineNow() });
+    }
     const { formula: held, ...before } = known?.settings ?? {};
     const written = formula !== undefined && formula !== bareFormula(held ?? '') ? formula : held;
     // Choices are typed or fed.
@@ -101,6 +108,26 @@ export class LineColumns {
         ...column,
         settings: { ...column.settings, list: tiedList(list, this.idOf) },
       });
+    }
+  }
+
+  /** Reads what lines say of rules, which may be about columns of later lines. */
+  readRules(): void {
+    const columns = [...this.byId().values()];
+    for (const { id, pieces, line } of this.ruled) {
+      const column = this.byId().get(id);
+      if (!column) continue;
+      const rules = pieces.slice(0, MOST_RULES).flatMap((piece): Rule[] => {
+        try {
+          return [readRuleOf(piece, column, columns)];
+        } catch (error) {
+          if (!(error instanceof OutlineError)) throw error;
+          this.tell(error.problem, line, error.at);
+          return [];
+        }
+      });
+      if (isSame(column.settings.rules ?? [], rules)) continue;
+      this.planned.set(id, { ...column, settings: { ...column.settings, rules } });
     }
   }
 

@@ -7,6 +7,7 @@ import type {
   StartingValue,
 } from '../forms';
 import type { Piece } from './pieces';
+import type { RulePiece } from './rules';
 import type { Column, ColumnSettings, KindId, ListSettings } from '../kinds';
 
 type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
@@ -21,6 +22,8 @@ export interface LineDraft {
   /** What feeds its choices; columns in it are told by their headings. */
   list?: Writable<ListSettings>;
   heading?: string;
+  /** Rules of its column, read once all lines are. */
+  rules?: RulePiece[];
   formula?: string;
   shownWhen?: string;
   shape?: GroupShape;
@@ -33,6 +36,7 @@ export interface LineEntry {
   readonly column: Column<string>;
   /** The heading of another column of the sheet, by its id. */
   readonly headingOf: (columnId: string) => string;
+  readonly columns: ReadonlyMap<string, Column<string>>;
   readonly control: ControlId | undefined;
   readonly details: ControlDetails;
   readonly field: FieldSettings;

@@ -95,6 +95,50 @@ test.each<[line: string, settings: object]>([
   expect([problems, columns[0]?.settings.list]).toEqual([[], settings]);
 });
 
+test.each<[line: string, rules: object[] | string]>([
+  [
+    'number 0..14, ask above 9 "Rinse the meter, and read again."',
+    [
+      {
+        must: { is: 'between', to: 9 },
+        strictness: 'ask',
+        message: 'Rinse the meter, and read again.',
+      },
+    ],
+  ],
+  [
+    'number, must be at most Later and be a whole number, note below 3 when Later is blank',
+    [
+      { must: { is: 'all', of: [{ is: 'compared', by: '<=', columnId: 'n3' }, { is: 'whole' }] } },
+      {
+        must: { is: 'between', from: 3 },
+        when: { columnId: 'n3', holds: 'blank' },
+        strictness: 'note',
+      },
+    ],
+  ],
+  ['date, should not be after today', [{ must: { is: 'future', not: true }, strictness: 'ask' }]],
+  [
+    'text, must be written like "\'RW-\'9", must be unique',
+    [{ must: { is: 'picture', picture: "'RW-'9" } }, { must: { is: 'unique' } }],
+  ],
+  [
+    'number, must be at most Nowhere',
+    '1:28 The rule can’t be read from ‘Nowhere’ on. Write it like: must be from 0 to 14.',
+  ],
+])('rules are read of ‘%s’, and written so', (line, expected) => {
+  const reading = read(`A: ${line}\nLater: number`);
+  const { columns, problems } = reading;
+  if (typeof expected === 'string') {
+    expect(
+      problems.map((each) => `${each.line}:${each.column} ${sayOutlineProblem(each)}`),
+    ).toEqual([expected]);
+    return;
+  }
+  expect([problems, columns[0]?.settings.rules]).toEqual([[], expected]);
+  expect(writeOutline(outlined(reading))).toContain(`A: ${line}\n`);
+});
+
 test('choices stay choices, whatever signs they hold; a list on a later line finds its column', () => {
   const [plain] = read('A: one of (Great!, Bad!, x..y)').columns;
   expect(plain?.settings.choices).toEqual(['Great!', 'Bad!', 'x..y']);

@@ -15,6 +15,7 @@ export type OutlineProblem = {
   | { readonly code: 'notSoOften'; readonly text: string; readonly most: number }
   | { readonly code: 'outOfBounds'; readonly text: string; readonly allowed: string }
   | { readonly code: 'noFile'; readonly text: string }
+  | { readonly code: 'ruleUnread'; readonly text: string }
   | { readonly code: 'noFormula'; readonly word: string }
   | { readonly code: 'labelMissing' }
   | { readonly code: 'columnTwice'; readonly heading: string; readonly first: number }

@@ -61,6 +61,7 @@ function readLine(text: string, reading: Reading): void {
 function readingOf(reading: Reading): OutlineReading {
   const { columns, blocks, settings, name, problems } = reading;
   columns.tieLists();
+  columns.readRules();
   const after = settings.after && withIds(settings.after, reading, columns.byId());
   return {
     name,

@@ -35,8 +35,10 @@ export class Reading {
   private isFull = false;
 
   constructor(readonly ground: OutlineGround) {
-    this.columns = new LineColumns(ground, (problem, line, at) =>
-      this.tell(problem, line ?? this.number, at + this.offset, 1),
+    this.columns = new LineColumns(
+      ground,
+      (problem, line, at) => this.tell(problem, line ?? this.number, at + this.offset, 1),
+      () => this.number,
     );
     this.before = ground.previous?.blocks ?? [];
     for (const block of this.before) {

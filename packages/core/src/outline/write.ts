@@ -107,7 +107,9 @@ function fieldLine(block: FieldBlock, columns: TextColumns): string[] {
   const heading = isUsual(label, column) ? undefined : column.heading;
   const phrase = phraseOf(column, block.control);
   const headingOf = headingsOf(columns);
-  return [`${writeLabel(label)}: ${entryText(phrase, block, column, { heading, headingOf })}`];
+  return [
+    `${writeLabel(label)}: ${entryText(phrase, block, column, { heading, headingOf, columns })}`,
+  ];
 }
 
 function groupLines(block: GroupBlock, columns: TextColumns): string[] {
@@ -129,7 +131,7 @@ function groupLines(block: GroupBlock, columns: TextColumns): string[] {
       return member.label === undefined && isUsual(`${block.label} ${n + 1}`, column);
     });
   const times = isCounted ? members.length : undefined;
-  const rest = { shape: as, times, headingOf: headingsOf(columns) };
+  const rest = { shape: as, times, headingOf: headingsOf(columns), columns };
   const text = entryText(phrases[as], block, first.column, rest);
   const own = isCounted ? [] : members.map((each) => memberLine(each, block));
   return [`${writeLabel(block.label)}: ${text}`, ...own];
@@ -151,14 +153,17 @@ function entryText(
   column: Column<string>,
   {
     headingOf,
+    columns,
     heading,
     shape,
     times,
-  }: Pick<LineEntry, 'headingOf'> & Partial<Pick<LineEntry, 'heading' | 'shape' | 'times'>>,
+  }: Pick<LineEntry, 'headingOf' | 'columns'> &
+    Partial<Pick<LineEntry, 'heading' | 'shape' | 'times'>>,
 ): string {
   const entry: LineEntry = {
     column,
     headingOf,
+    columns,
     control: block.control,
     details: block.details ?? {},
     field: block,

@@ -5,8 +5,22 @@ export { type Examples, examplesOf } from './examples';
 export { graphemeCount } from './graphemes';
 export { readPicture } from './picture';
 export { type ReadPattern, readPattern } from './patterns';
-export { readRule, type RuleGrammar, type RuleReading } from './read';
-export { sayCondition, sayRule, type RuleWords } from './say';
+export {
+  readOutlinedRule,
+  readRule,
+  RULE_WORDS,
+  type RuleGrammar,
+  type RuleReading,
+  type RuleWord,
+} from './read';
+export {
+  sayCondition,
+  sayMust,
+  sayOutlinedRule,
+  sayRule,
+  type RuleNotation,
+  type RuleWords,
+} from './say';
 export { unreadPart, type UnreadPart } from './unread';
 export { type BrokenRule, ruleDoubts, RULE_SENTENCES, ruledColumns } from './verdicts';
 export { suggestIn, type Suggestion } from './suggest';

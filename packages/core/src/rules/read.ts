@@ -11,8 +11,8 @@ import {
   type Span,
   type When,
 } from '../kinds';
-import type { LocaleFacts, Strictness } from '../values';
-import { DATED, MEASURED, SETS } from './say';
+import { STRICTNESSES, type LocaleFacts, type Strictness } from '../values';
+import { DATED, MEASURED, OUTLINE_WORDS, SETS } from './say';
 
 /** What reading a rule needs to know. */
 export interface RuleGrammar {
@@ -20,8 +20,12 @@ export interface RuleGrammar {
   /** The columns of its sheet. */
   readonly columns: readonly Column[];
   readonly locale: LocaleFacts;
-  /** How a number, an amount, a date is read; as it is typed where it says nothing. */
-  readonly readValue?: (text: string) => number | null;
+  /** How parts are read that are written in another notation than people read. */
+  readonly notation?: {
+    readonly value: (text: string, column: Column) => number | null;
+    /** A text in double quotes, read whole. */
+    readonly text: (quoted: string) => string;
+  };
 }
 
 /** A rule as it was read, or where it could not be read on. */
@@ -36,7 +40,7 @@ class Unread extends Error {
 }
 
 /** What a value or a heading without quotes ends at. */
-const END = /(?:\s+(?:and|or|to|when)\s|[);]|$)/;
+const END = /(?:\s+(?:and|or|to|when)\s|\s+"|[);]|$)/;
 const UNITS = /^\s*(?:characters?|days?)\b/;
 
 /**
@@ -46,6 +50,26 @@ const UNITS = /^\s*(?:characters?|days?)\b/;
 export function readRule(sentence: string, grammar: RuleGrammar): RuleReading {
   try {
     return { ok: true, rule: new Sentence(sentence, grammar).rule() };
+  } catch (error) {
+    if (error instanceof Unread) return { ok: false, at: error.at };
+    throw error;
+  }
+}
+
+/** What a rule of an outline begins with. */
+export const RULE_WORDS = [
+  ...Object.values(OUTLINE_WORDS),
+  'ask above',
+  'ask below',
+  'note above',
+  'note below',
+] as const;
+export type RuleWord = (typeof RULE_WORDS)[number];
+
+/** Reads a rule of an outline from what stands behind its word. */
+export function readOutlinedRule(word: RuleWord, text: string, grammar: RuleGrammar): RuleReading {
+  try {
+    return { ok: true, rule: new Sentence(text, grammar).outlined(word) };
   } catch (error) {
     if (error instanceof Unread) return { ok: false, at: error.at };
     throw error;
@@ -68,10 +92,37 @@ class Sentence {
 
   rule(): Rule {
     this.beginning();
-    const must = this.isNext('be unique') ? this.unique() : this.condition(false);
+    const must = this.must();
     const when = this.word('when') ? this.when() : null;
     const { strictness = 'refuse', message } = this.otherwise();
     this.sign('.');
+    return this.whole(must, when, strictness, message);
+  }
+
+  outlined(word: RuleWord): Rule {
+    const [first, side] = word.split(' ');
+    const must: Condition =
+      side === undefined
+        ? this.must()
+        : { is: 'between', [side === 'above' ? 'to' : 'from']: this.value() };
+    const when = this.word('when') ? this.when() : null;
+    this.blanks();
+    const message = this.isQuote() ? this.quoted() : undefined;
+    const strictness =
+      STRICTNESSES.find((each) => each === first || OUTLINE_WORDS[each] === first) ?? 'refuse';
+    return this.whole(must, when, strictness, message);
+  }
+
+  private must(): Condition {
+    return this.isNext('be unique') ? this.unique() : this.condition(false);
+  }
+
+  private whole(
+    must: Condition,
+    when: When | null,
+    strictness: Strictness,
+    message: string | undefined,
+  ): Rule {
     const rule = {
       must,
       ...(when && { when }),
@@ -332,14 +383,14 @@ class Sentence {
   }
 
   private readValue(text: string): number | null {
-    const { readValue, locale } = this.grammar;
-    if (readValue && this.column === this.grammar.column) return readValue(text);
+    const { notation, locale } = this.grammar;
+    if (notation) return notation.value(text, this.column);
     const reading = kindOf(this.column).read(text, this.column, { locale, now: 0 });
     return reading.ok && typeof reading.value === 'number' ? reading.value : null;
   }
 
   private isQuote(): boolean {
-    return this.rest().startsWith('‘');
+    return /^[‘"]/.test(this.rest());
   }
 
   private quotes(word: string): string[] {
@@ -362,6 +413,7 @@ class Sentence {
   private quoted(): string {
     this.blanks();
     if (!this.isQuote()) throw this.unread();
+    if (this.rest().startsWith('"')) return this.doubleQuoted();
     let text = '';
     for (let at = this.at + 1; at < this.text.length; at += 1) {
       const sign = this.text.charAt(at);
@@ -374,7 +426,17 @@ class Sentence {
     }
     throw this.unread();
   }
+
+  private doubleQuoted(): string {
+    const whole = DOUBLE_QUOTED.exec(this.rest())?.[0];
+    if (whole === undefined) throw this.unread();
+    this.at += whole.length;
+    return this.grammar.notation?.text(whole) ?? whole.slice(1, -1).replaceAll('""', '"');
+  }
 }
+
+/** A text in double quotes, one in it doubled. */
+const DOUBLE_QUOTED = /^"(?:[^"]|"")*"/;
 
 /** Verbs as they follow *must*, and as they follow a heading. */
 const VERBS: readonly (readonly [verb: string, stated: string])[] = [

@@ -19,8 +19,17 @@ export interface RuleWords {
   readonly headingOf: (columnId: string) => string;
   /** The columns of its sheet; without them, when a rule is asked is not said. */
   readonly columns?: ReadonlyMap<string, Column>;
-  /** How a number, an amount, a date is written; as it is typed where it says nothing. */
-  readonly write?: (value: number) => string;
+  /** How parts are written; as people read them where it says nothing. */
+  readonly notation?: RuleNotation;
+}
+
+/** How parts of a rule are written. */
+export interface RuleNotation {
+  /** A number, an amount, a date of a column. */
+  readonly value: (value: number, column: Column) => string;
+  readonly text: (text: string) => string;
+  readonly list: (parts: readonly string[], word: 'and' | 'or') => string;
+  readonly count: (count: number, one: string) => string;
 }
 
 /** A text in quotes, whole; a closing one in it that no letter follows is doubled, as its end is told by it. */
@@ -29,10 +38,10 @@ export const quoteRead = (text: string): string => `‘${text.replace(/’(?![\p
 /** Words that stand between the parts of a sentence. */
 const JOINTS = /(?:^|\s)(?:and|or|when|is|has|must|only)(?:\s|$)/;
 /** A heading, in quotes where it could be read as something else. */
-const sayHeading = (heading: string): string =>
+const sayHeading = (heading: string, text: (text: string) => string): string =>
   /^\p{L}[\p{L}\p{N} %°/-]*$/u.test(heading) && !JOINTS.test(heading) && heading === heading.trim()
     ? heading
-    : quoteRead(heading);
+    : text(heading);
 
 export const SETS: Readonly<Record<SignSet, string>> = {
   letters: 'letters',
@@ -59,22 +68,26 @@ export const MEASURED: Readonly<Record<Relation, string>> = {
   '>=': 'at least',
 };
 
-const listed = (parts: readonly string[], word: 'and' | 'or'): string =>
-  parts.length < 2
-    ? parts.join('')
-    : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1) ?? ''}`;
-
 const isDated = (column: Column): boolean => kindOf(column).iso !== undefined;
 
-const writeValue = (value: number, { column, locale, write }: RuleWords): string =>
-  write?.(value) ?? typedValue(value, column, locale);
+const AS_READ: Omit<RuleNotation, 'value'> = {
+  text: quoteRead,
+  list: (parts, word) =>
+    parts.length < 2
+      ? parts.join('')
+      : `${parts.slice(0, -1).join(', ')} ${word} ${parts.at(-1) ?? ''}`,
+  count: sayCountOf,
+};
+const notationOf = ({ notation, locale }: RuleWords): RuleNotation =>
+  notation ?? { ...AS_READ, value: (value, column) => typedValue(value, column, locale) };
 
 function saySpan(
   { from, to }: { readonly from?: number; readonly to?: number },
   words: RuleWords,
 ): string {
   const { column } = words;
-  const write = (value: number): string => writeValue(value, words);
+  const { value } = notationOf(words);
+  const write = (limit: number): string => value(limit, column);
   if (from !== undefined && to !== undefined) {
     return from === to ? write(from) : `from ${write(from)} to ${write(to)}`;
   }
@@ -82,36 +95,41 @@ function saySpan(
   return from !== undefined ? `${least} ${write(from)}` : `${most} ${write(to ?? 0)}`;
 }
 
-function sayLength({ from, to }: { readonly from?: number; readonly to?: number }): string {
-  if (from !== undefined && from === to) return `exactly ${sayCountOf(from, 'character')}`;
-  if (from !== undefined && to !== undefined) return `${from} to ${sayCountOf(to, 'character')}`;
+function sayLength(
+  { from, to }: { readonly from?: number; readonly to?: number },
+  { count }: RuleNotation,
+): string {
+  if (from !== undefined && from === to) return `exactly ${count(from, 'character')}`;
+  if (from !== undefined && to !== undefined) return `${from} to ${count(to, 'character')}`;
   return from !== undefined
-    ? `at least ${sayCountOf(from, 'character')}`
-    : `at most ${sayCountOf(to ?? 0, 'character')}`;
+    ? `at least ${count(from, 'character')}`
+    : `at most ${count(to ?? 0, 'character')}`;
 }
 
 /** What follows ‘must’, or ‘must not’, of each test. */
 function sayTest(test: RuleTest, words: RuleWords): string {
+  const { value, text, list, count } = notationOf(words);
+  const heading = (id: string): string => sayHeading(words.headingOf(id), text);
   switch (test.is) {
     case 'length':
-      return `have ${sayLength(test)}`;
+      return `have ${sayLength(test, notationOf(words))}`;
     case 'contains':
-      return `contain ${quoteRead(test.text)}`;
+      return `contain ${text(test.text)}`;
     case 'begins':
-      return `begin with ${quoteRead(test.text)}`;
+      return `begin with ${text(test.text)}`;
     case 'ends':
-      return `end with ${quoteRead(test.text)}`;
+      return `end with ${text(test.text)}`;
     case 'madeOf': {
       const sets = test.of.map((set) => SETS[set]);
-      const also = test.also === undefined ? [] : [quoteRead(test.also)];
-      return `be made of ${listed([...sets, ...also], 'and')} only`;
+      const also = test.also === undefined ? [] : [text(test.also)];
+      return `be made of ${list([...sets, ...also], 'and')} only`;
     }
     case 'picture':
-      return `be written like ${quoteRead(test.picture)}`;
+      return `be written like ${text(test.picture)}`;
     case 'matches':
-      return `match the pattern ${quoteRead(test.pattern)}`;
+      return `match the pattern ${text(test.pattern)}`;
     case 'oneOf':
-      return `be ${listed(test.values.map(quoteRead), 'or')}`;
+      return `be ${list(test.values.map(text), 'or')}`;
     case 'mail':
       return 'be an email address';
     case 'webAddress':
@@ -125,22 +143,22 @@ function sayTest(test: RuleTest, words: RuleWords): string {
     case 'whole':
       return 'be a whole number';
     case 'multiple':
-      return `be a multiple of ${writeValue(test.of, words)}`;
+      return `be a multiple of ${value(test.of, words.column)}`;
     case 'past':
       return 'be before today';
     case 'future':
       return 'be after today';
     case 'within':
-      return `be within ${sayCountOf(test.days, 'day')} of today`;
+      return `be within ${count(test.days, 'day')} of today`;
     case 'weekday':
       return 'be from Monday to Friday';
     case 'compared': {
       const relation = (isDated(words.column) ? DATED : MEASURED)[test.by];
-      return `be ${relation} ${sayHeading(words.headingOf(test.columnId))}`;
+      return `be ${relation} ${heading(test.columnId)}`;
     }
     case 'unique': {
-      const others = test.with?.map((id) => sayHeading(words.headingOf(id))) ?? [];
-      return others.length === 0 ? 'be unique' : `be unique together with ${listed(others, 'and')}`;
+      const others = test.with?.map(heading) ?? [];
+      return others.length === 0 ? 'be unique' : `be unique together with ${list(others, 'and')}`;
     }
   }
 }
@@ -175,10 +193,11 @@ function joined(
 }
 
 /** When a rule is asked: ` when Contact is ‘yes’`. */
-function sayWhen({ columnId, holds }: When, { columns, write: _, ...words }: RuleWords): string {
-  const column = columns?.get(columnId);
-  if (!column) return ` when ${sayHeading(words.headingOf(columnId))} is there`;
-  const heading = sayHeading(column.heading);
+function sayWhen({ columnId, holds }: When, words: RuleWords): string {
+  const { text } = notationOf(words);
+  const column = words.columns?.get(columnId);
+  if (!column) return ` when ${sayHeading(words.headingOf(columnId), text)} is there`;
+  const heading = sayHeading(column.heading, text);
   if (holds === 'blank') return ` when ${heading} is blank`;
   if (holds === 'answer') return ` when ${heading} is filled in`;
   return ` when ${heading} ${sayHolds(holds, { ...words, column })}`;
@@ -193,4 +212,29 @@ export function sayRule(rule: Rule, words: RuleWords): string {
   const { message, strictness } = rule;
   const said = message === undefined ? '' : ` and say ${quoteRead(message)}`;
   return `${words.column.heading} must ${sayMust(rule, words)}; otherwise ${strictness ?? 'refuse'}${said}.`;
+}
+
+/** The word a line of an outline begins a rule with, by how much it weighs. */
+export const OUTLINE_WORDS = { refuse: 'must', ask: 'should', note: 'ideally' } as const;
+
+/**
+ * A rule as a line of an outline has it: `must be from 0 to 14`, `ask above 9 "Rinse it."`.
+ *
+ * @param words with the outline's notation
+ */
+export function sayOutlinedRule(rule: Rule, words: RuleWords): string {
+  const { must, message, strictness } = rule;
+  const { text } = notationOf(words);
+  const said = message === undefined ? '' : ` ${text(message)}`;
+  const limit = strictness && openSpan(must, words);
+  if (limit) return `${strictness} ${limit}${rule.when ? sayWhen(rule.when, words) : ''}${said}`;
+  return `${OUTLINE_WORDS[strictness ?? 'refuse']} ${sayMust(rule, words)}${said}`;
+}
+
+/** A span with one end, told by what lies beyond it. */
+function openSpan(must: Condition, words: RuleWords): string | null {
+  if (must.is !== 'between' || must.not) return null;
+  const { value } = notationOf(words);
+  if (must.from === undefined) return `above ${value(must.to ?? 0, words.column)}`;
+  return must.to === undefined ? `below ${value(must.from, words.column)}` : null;
 }

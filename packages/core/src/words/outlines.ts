@@ -28,6 +28,10 @@ const SENTENCES: Sentences = {
   outOfBounds: ({ text, allowed }) => `‘${text}’ is out of bounds. Write ${allowed}.`,
   noFile: ({ text }) =>
     `‘${text}’ is no stored picture. Put it in on the page; its id then stands here.`,
+  ruleUnread: ({ text }) =>
+    text === ''
+      ? 'The rule breaks off. Write it like: must be from 0 to 14, ask above 9 "Rinse the meter."'
+      : `The rule can’t be read from ‘${text}’ on. Write it like: must be from 0 to 14.`,
   noFormula: ({ word }) => `A formula is missing behind ‘${word}’.`,
   labelMissing: () => 'The label is missing before the colon.',
   columnTwice: ({ heading, first }) =>

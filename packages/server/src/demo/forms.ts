@@ -9,23 +9,23 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       look: dense, wide
       after: say "Sample of {Station} stored."
 
-      Number: running number RW-00000
-      Date: date, required, starts today, beside
+      Number: running number RW-00000, must be unique
+      Date: date, must not be after today "This day is still to come. Check the date.", required, starts today, beside
       Time: time, required, hint "When the bottle was filled", beside
       River: one of Stations!'River', required
       Station: one of Stations!'Code', shown with 'Name', narrowed by 'River', fills River, required, beside
       Observer: one of Volunteers!'Name', sorted, required, beside
       Training: one of, starts = XLOOKUP('Observer';Volunteers!'Name';Volunteers!'Training level';""), beside
       // Readings, in the order in which they are taken
-      Water temp: number -2..40, required
+      Water temp: number, must be from -1 to 35, required
       Air temp: number -30..45, beside
-      pH: number 0..14, required, beside
-      Oxygen: number 0..30, beside
+      pH: number, must be from 0 to 14, ask above 9 "{value} is high. Rinse the meter and read again.", required, beside
+      Oxygen: number, must be from 0 to 20, beside
       Turbidity: whole number, at least 0
       Nitrate: number, at least 0, beside
       Weather: one of Choices!A4.., beside
       Flow: one of Choices!B4.., beside
-      message caution: IF('pH'>9;"pH is high. Rinse the meter and read again.";"")
+      message caution: IF('Turbidity'>100;"Cloudy as after a storm. Read the tube again.";"")
       Meter rinsed before reading: yes/no, column "Meter rinsed"
       Smell: several of Choices!C4.., in a row, beside
       Notes: lines, width 7
@@ -39,10 +39,10 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       look: labels beside, narrow
       after: say "{Name} is on the roster."
 
-      Id: text 4..4, required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), key
+      Id: text, must be written like "9999", required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), key
       Name: text, required
-      Mail: text
-      Phone: text
+      Mail: text, must be an email address
+      Phone: text, must be a phone number (GB)
       Training level: radio of, required, in a row
       Kit no.: whole number with steps 1..40, by 1
     `,
@@ -55,7 +55,7 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
 
       Borrower: one of Volunteers!'Name', sorted, required, width 6
       Item: one of Choices!E4.., required, beside, width 6
-      Deposit: money, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), hint "From the list of prices"
+      Deposit: money, must be from 2 to 250, starts = XLOOKUP('Item';Choices!E4:E10;Choices!F4:F10;""), hint "From the list of prices"
       Quantity: whole number with steps 1..20, starts "1", by 1, beside
       Total: computed, beside
       Out: date, required, starts today, kept

@@ -1,4 +1,4 @@
-import { serialOfDate, type CellValue } from '@varn/core';
+import { serialOfDate, type CellValue, type Rule } from '@varn/core';
 import { demoColumn, type DemoSheet } from './demoSheet';
 import type { Random } from './random';
 
@@ -20,6 +20,10 @@ const CONDITIONS = ['As lent', 'Cleaned', 'Worn', 'Damaged'];
 
 export const DUE_DAYS = 14;
 
+const BACK_AFTER_OUT: Rule = {
+  must: { is: 'compared', by: '>=', columnId: 'kit-loans.out' },
+};
+
 /** Kit lent to volunteers. Total and due follow from the other columns. */
 export function kitLoansSheet(random: Random, borrowers: readonly string[]): DemoSheet {
   const column = (
@@ -37,7 +41,7 @@ export function kitLoansSheet(random: Random, borrowers: readonly string[]): Dem
       column('Total', 'money', { currency: 'GBP', decimals: 2 }),
       column('Out', 'date', { datePattern: 'd mmm yyyy' }),
       column('Due', 'date'),
-      column('Back', 'date', { datePattern: 'd mmm yyyy' }),
+      column('Back', 'date', { datePattern: 'd mmm yyyy', rules: [BACK_AFTER_OUT] }),
       column('Condition', 'oneChoice', { choices: CONDITIONS }),
     ],
     records: loans(random, borrowers),

@@ -50,7 +50,7 @@ describe('a record tells its history', () => {
 
   test('in pages that leave out nothing', async () => {
     let landed = await submit();
-    for (let n = 0; n < 55; n += 1) landed = await change(landed, `${(n % 14) + 0.1}`);
+    for (let n = 0; n < 55; n += 1) landed = await change(landed, `${(n % 8) + 0.1}`);
     const first = await storyOf(landed.recordId);
     const rest = await owner.get<RecordHistoryView>(
       `${paths.recordHistory(sheetId(), landed.recordId)}?before=${first.next ?? 0}`,

@@ -262,7 +262,7 @@ describe('records in the grid', () => {
     expect([partly.body.refused.length, partly.body.records.length]).toEqual([1, 1]);
     expect((await rows(1, 1)).records[0]?.cells[2]).toBe(7);
     const fine = {
-      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '1.234' } }],
+      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '7.234' } }],
     };
     expect((await edit(fine)).body.cells?.[0]).toMatchObject({
       code: 'finerThanMinor',
@@ -444,12 +444,12 @@ describe('columns', () => {
     await owner.ask('POST', paths.cells(idOf('Kit loans')), {
       writeId: randomUUID(),
       revision: made.body.revision,
-      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '5000' } }],
+      added: [{ answers: { 'kit-loans.item': 'Waders', 'kit-loans.deposit': '240' } }],
     });
     const rows = await owner.get<RowsView>(paths.rows(idOf('Kit loans'), 0, 1000));
     expect(rows.records[5]?.cells[share]).toBe(stored);
     // Of the largest deposit before it was written.
-    expect(rows.records.at(-1)?.cells[share]).toBe(5000 / 120);
+    expect(rows.records.at(-1)?.cells[share]).toBe(240 / 120);
     const wrong = await revise('POST', paths.columns(idOf('Kit loans')), 'Kit loans', {
       heading: 'Wrong',
       kind: 'computed',
@@ -612,17 +612,17 @@ test('a key is one record’s on every path: desk, grid, paste, put back; a tria
 test('the grid says of a value it writes that a form would not take it', async () => {
   const { columns, revision } = await sheet('Samples');
   const [record] = (await owner.get<RowsView>(paths.rows(idOf('Samples'), 0, 1))).records;
-  const pH = columns.find(({ heading }) => heading === 'pH')?.id ?? '';
+  const air = columns.find(({ heading }) => heading === 'Air temp')?.id ?? '';
   const put = (text: string): Promise<Answer<Written>> =>
     owner.ask('POST', paths.cells(idOf('Samples')), {
       writeId: randomUUID(),
       revision,
-      records: [{ id: record?.id, revision: record?.revision, answers: { [pH]: text } }],
+      records: [{ id: record?.id, revision: record?.revision, answers: { [air]: text } }],
     });
   const { status, body } = await put('99');
-  expect([status, body.records[0]?.cells[pH]]).toEqual([200, 99]);
+  expect([status, body.records[0]?.cells[air]]).toEqual([200, 99]);
   expect(body.notes).toEqual([
-    { column: pH, message: '‘Log a sample’ would not take it: ‘99’ is over 14. Check it.' },
+    { column: air, message: '‘Log a sample’ would not take it: ‘99’ is over 45. Check it.' },
   ]);
 });
 

@@ -1,6 +1,6 @@
 import type { ScopedMutator } from 'swr';
 import { get } from './client';
-import { loadPhonesFor } from './phones';
+import { loadKnowledgeFor } from './knowledge';
 
 type Change = (held: unknown) => unknown;
 
@@ -20,7 +20,7 @@ export async function read<T>(path: string): Promise<T> {
   underWay.set(path, reading);
   try {
     const answer: unknown = await get(path);
-    await loadPhonesFor(answer);
+    await loadKnowledgeFor(answer);
     return reading.changes.reduce((held, change) => change(held), answer) as T;
   } finally {
     if (underWay.get(path) === reading) underWay.delete(path);

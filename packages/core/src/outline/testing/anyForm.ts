@@ -9,12 +9,14 @@ import {
 } from '../../forms';
 import {
   KIND_IDS,
+  KINDS,
   LIST_ORDERS,
   type Column,
   type ColumnSettings,
   type KindId,
   type ListSettings,
 } from '../../kinds';
+import { anyRule } from '../../rules/testing/anyRule';
 import type { OutlinedForm } from '../write';
 
 /*
@@ -156,6 +158,14 @@ function settingsOf(kind: KindId, columnId: string): fc.Arbitrary<ColumnSettings
   }
 }
 
+/** Rules of a column that may be about itself. */
+const rulesOf = (kind: KindId, id: string): fc.Arbitrary<ColumnSettings<string>> =>
+  kind === 'file' || KINDS[kind].filledBy !== 'people'
+    ? fc.constant({})
+    : some<ColumnSettings<string>>({
+        rules: fc.array(anyRule(kind, [{ id, kind }]), { minLength: 1, maxLength: 2 }),
+      } as never);
+
 /** Choices are typed or fed. */
 function fedOrTyped({ choices: typed, list, ...rest }: ColumnSettings<string>) {
   return { ...rest, ...(list ? { list } : typed && { choices: typed }) };
@@ -213,8 +223,15 @@ const anyField = (id: string, heading: string): fc.Arbitrary<Placed> =>
         remark: text,
       });
       return fc
-        .tuple(field, shown, some<ControlDetails>(details), settingsOf(kind, `c-${id}`), formula)
-        .map(([settings, conditions, made, columnSettings, computed]): Placed => ({
+        .tuple(
+          field,
+          shown,
+          some<ControlDetails>(details),
+          settingsOf(kind, `c-${id}`),
+          formula,
+          rulesOf(kind, `c-${id}`),
+        )
+        .map(([settings, conditions, made, columnSettings, computed, rules]): Placed => ({
           block: {
             is: 'field',
             id,
@@ -224,7 +241,7 @@ const anyField = (id: string, heading: string): fc.Arbitrary<Placed> =>
             ...(!usual && { control: control.id }),
             ...(Object.keys(made).length > 0 && { details: made }),
           },
-          columns: [{ id: `c-${id}`, heading, kind, settings: columnSettings }],
+          columns: [{ id: `c-${id}`, heading, kind, settings: { ...columnSettings, ...rules } }],
           ...(kind === 'computed' && { formula: computed }),
         }));
     }),

@@ -2,38 +2,47 @@ import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
 import type { BrokenView, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import {
-  kindOf,
-  RELATIONS,
+  readRule,
   sayRule,
-  serialNow,
-  SIGN_SETS,
+  unreadPart,
   type Column,
   type LocaleFacts,
   type Rule,
+  type RuleWords,
   type Strictness,
 } from '@varn/core';
 import { useState } from 'react';
 import useSWR from 'swr';
 import { request } from '../../api/client';
-import { Choice, Line, Lines, Tick } from '../../ui/controls';
+import { Choice, Line, Lines } from '../../ui/controls';
 import { Broken } from './Broken';
+import { Clashes } from './Clashes';
+import { MadeUp } from './MadeUp';
 import {
   blankDraft,
+  blankTest,
+  draftOf,
   readDraft,
-  RELATION_NAMES,
-  SET_NAMES,
-  testsFor,
+  saysUnread,
+  type ReadDraft,
   type RuleDraft,
-  type TestId,
 } from './ruleDraft';
+import { TestPart } from './TestPart';
 import { TryValue } from './TryValue';
+import { WhenPart } from './WhenPart';
 
 interface RuleEditorProps {
   readonly sheet: SheetView;
   readonly column: Column;
+  readonly words: RuleWords;
   readonly locale: LocaleFacts;
-  readonly timeZone: string;
-  readonly onAdd: (rule: Rule) => void;
+  /** The serial of now in the workbook's zone. */
+  readonly now: number;
+  /** The column's other rules. */
+  readonly others: readonly Rule[];
+  /** The rule that is changed; nothing for a new one. */
+  readonly rule?: Rule | undefined;
+  readonly onPut: (rule: Rule) => void;
   readonly onLeave: () => void;
 }
 
@@ -43,15 +52,29 @@ const OTHERWISE: readonly (readonly [Strictness, string])[] = [
   ['note', 'Take it, and note it'],
 ];
 
+/** What is being written: parts that are chosen, or a sentence. */
+type Writing =
+  | { readonly as: 'parts'; readonly draft: RuleDraft }
+  | { readonly as: 'sentence'; readonly text: string };
+
 /** A rule being written: said as a sentence, tried on a value, and on what is stored. */
 export function RuleEditor(props: RuleEditorProps) {
-  const { sheet, column, locale, timeZone, onAdd, onLeave } = props;
-  const [draft, setDraft] = useState<RuleDraft>(() => blankDraft(column));
-  const [now] = useState(() => serialNow(Date.now(), timeZone));
-  const read = readDraft(draft, { column, locale, now });
-  const set = (change: Partial<RuleDraft>): void => setDraft({ ...draft, ...change });
-  const headingOf = (id: string): string =>
-    sheet.columns.find((each) => each.id === id)?.heading ?? '';
+  const { sheet, column, words, locale, now, others, rule, onPut, onLeave } = props;
+  const [writing, setWriting] = useState<Writing>(() => beginning(rule, column, words));
+  const read =
+    writing.as === 'parts'
+      ? readDraft(writing.draft, { column, locale, now })
+      : readSentence(writing.text, sheet, column, locale);
+  const change = (): void => {
+    if (writing.as === 'parts') {
+      setWriting({ as: 'sentence', text: read.ok ? sayRule(read.rule, words) : '' });
+      return;
+    }
+    const draft = read.ok ? draftOf(read.rule, column, locale) : blankDraft(column);
+    if (draft) setWriting({ as: 'parts', draft });
+  };
+  const isBeyondParts =
+    writing.as === 'sentence' && read.ok && draftOf(read.rule, column, locale) === null;
   return (
     <Stack
       gap="3"
@@ -60,48 +83,52 @@ export function RuleEditor(props: RuleEditorProps) {
       borderRadius="4px"
       p="3"
       role="group"
-      aria-label="A new rule"
+      aria-label={rule ? 'The rule' : 'A new rule'}
     >
-      <Choice
-        label={`${column.heading} must`}
-        value={draft.is}
-        options={testsFor(column)}
-        onChange={(is) => set({ is: is as TestId, from: '', to: '', text: '' })}
-      />
-      <TestFields {...{ draft, set, sheet, column }} />
-      <Tick
-        label="The contrary: it must not"
-        checked={draft.not}
-        onChange={(not) => set({ not })}
-      />
-      <Choice
-        label="Otherwise"
-        value={draft.strictness}
-        options={OTHERWISE}
-        onChange={(strictness) => set({ strictness: strictness as Strictness })}
-      />
-      <Line
-        label="Say instead"
-        hint="A message of your own; {value} stands for what was typed"
-        value={draft.message}
-        onPut={(message) => set({ message })}
-      />
+      {writing.as === 'parts' ? (
+        <Parts
+          {...{ sheet, column }}
+          draft={writing.draft}
+          onChange={(draft) => setWriting({ as: 'parts', draft })}
+        />
+      ) : (
+        <Lines
+          label="The rule as a sentence"
+          hint="be from 0 to 14; otherwise ask and say ‘Rinse the meter.’"
+          rows={4}
+          value={writing.text}
+          onPut={(text) => setWriting({ as: 'sentence', text })}
+        />
+      )}
+      <Button
+        size="2xs"
+        variant="outline"
+        alignSelf="start"
+        disabled={isBeyondParts}
+        onClick={change}
+      >
+        {writing.as === 'parts' ? 'Write it as a sentence' : 'Choose its parts'}
+      </Button>
       <Box role="status" fontSize="13px">
         {read.ok ? (
-          <Text fontWeight="600">{sayRule(read.rule, { column, locale, headingOf })}</Text>
+          <Text fontWeight="600" overflowWrap="anywhere">
+            {sayRule(read.rule, words)}
+          </Text>
         ) : (
           <Text color="ink.soft">{read.says}</Text>
         )}
       </Box>
       {read.ok && (
         <>
+          <Clashes {...{ words, now }} rules={[...others, read.rule]} of={others.length} />
+          <MadeUp rule={read.rule} {...{ column, locale, now }} />
           <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />
           <Stored {...{ sheet, column }} rule={read.rule} />
         </>
       )}
       <HStack>
-        <Button size="xs" disabled={!read.ok} onClick={() => read.ok && onAdd(read.rule)}>
-          Add the rule
+        <Button size="xs" disabled={!read.ok} onClick={() => read.ok && onPut(read.rule)}>
+          {rule ? 'Put it in place' : 'Add the rule'}
         </Button>
         <Button size="xs" variant="outline" onClick={onLeave}>
           Leave it
@@ -111,100 +138,90 @@ export function RuleEditor(props: RuleEditorProps) {
   );
 }
 
-interface TestFieldsProps extends Pick<RuleEditorProps, 'sheet' | 'column'> {
-  readonly draft: RuleDraft;
-  readonly set: (change: Partial<RuleDraft>) => void;
+function beginning(rule: Rule | undefined, column: Column, words: RuleWords): Writing {
+  if (!rule) return { as: 'parts', draft: blankDraft(column) };
+  const draft = draftOf(rule, column, words.locale);
+  return draft ? { as: 'parts', draft } : { as: 'sentence', text: sayRule(rule, words) };
 }
 
-/** What is filled in for the test that was chosen. */
-function TestFields({ draft, set, sheet, column }: TestFieldsProps) {
-  const { is, text } = draft;
-  switch (is) {
-    case 'between':
-    case 'length':
-      return (
-        <HStack align="end">
-          <Line label="At least" value={draft.from} onPut={(from) => set({ from })} />
-          <Line label="At most" value={draft.to} onPut={(to) => set({ to })} />
-        </HStack>
-      );
-    case 'multiple':
-      return <Line label="Of" value={text} onPut={(of) => set({ text: of })} />;
-    case 'within':
-      return (
-        <Line label="Days before or after" value={text} onPut={(days) => set({ text: days })} />
-      );
-    case 'contains':
-    case 'begins':
-    case 'ends':
-      return <Line label="Text" value={text} onPut={(part) => set({ text: part })} />;
-    case 'picture':
-      return (
-        <Line
-          label="Places"
-          hint="A for a letter, 9 for a figure, fixed letters in quotes: 'RW-'999"
-          mono
-          value={text}
-          onPut={(picture) => set({ text: picture })}
-        />
-      );
-    case 'oneOf':
-      return (
-        <Lines
-          label="Values"
-          hint="One a line"
-          value={text}
-          onPut={(values) => set({ text: values })}
-        />
-      );
-    case 'madeOf':
-      return (
-        <>
-          {SIGN_SETS.map((each) => (
-            <Tick
-              key={each}
-              label={SET_NAMES[each]}
-              checked={draft.sets.includes(each)}
-              onChange={(checked) =>
-                set({
-                  sets: checked
-                    ? [...draft.sets, each]
-                    : draft.sets.filter((other) => other !== each),
-                })
-              }
-            />
-          ))}
-          <Line label="And these signs" value={text} onPut={(also) => set({ text: also })} />
-        </>
-      );
-    case 'compared': {
-      const isDated = kindOf(column).iso !== undefined;
-      return (
-        <HStack align="end" wrap="wrap">
-          <Choice
-            label="It must be"
-            value={draft.by}
-            options={RELATIONS.map((by) => [by, RELATION_NAMES[by][isDated ? 1 : 0]])}
-            onChange={(by) => set({ by: by as RuleDraft['by'] })}
-          />
-          <Choice
-            label="Column"
-            value={draft.columnId}
-            options={[
-              ['', 'Choose one'],
-              ...sheet.columns
-                .filter(({ id }) => id !== column.id)
-                .map(({ id, heading }) => [id, heading] as const),
-            ]}
-            onChange={(columnId) => set({ columnId })}
-          />
-        </HStack>
-      );
-    }
-    default:
-      return null;
-  }
+function readSentence(
+  text: string,
+  { columns }: SheetView,
+  column: Column,
+  locale: LocaleFacts,
+): ReadDraft {
+  const read = readRule(text, { column, columns, locale });
+  if (!read.ok) return { ok: false, says: saysUnread(text, read.at) };
+  const unread = unreadPart(read.rule);
+  if (!unread) return read;
+  return { ok: false, says: `The ${unread.part} can’t be read: ${unread.why}.` };
 }
+
+interface PartsProps extends Pick<RuleEditorProps, 'sheet' | 'column'> {
+  readonly draft: RuleDraft;
+  readonly onChange: (draft: RuleDraft) => void;
+}
+
+/** A rule as parts to choose and fill in. */
+function Parts({ sheet, column, draft, onChange }: PartsProps) {
+  const { tests, joint } = draft;
+  const set = (change: Partial<RuleDraft>): void => onChange({ ...draft, ...change });
+  const isUnique = tests.some(({ is }) => is === 'unique');
+  return (
+    <>
+      {tests.map((test, at) => (
+        <TestPart
+          key={at}
+          {...{ sheet, column }}
+          label={at === 0 ? `${column.heading} must` : joint === 'all' ? 'And must' : 'Or must'}
+          draft={test}
+          onChange={(next) => set({ tests: tests.with(at, next) })}
+          onRemove={tests.length > 1 ? () => set({ tests: tests.toSpliced(at, 1) }) : undefined}
+        />
+      ))}
+      {tests.length > 1 && (
+        <Choice
+          label="Of these"
+          value={joint}
+          options={[
+            ['all', 'All must hold'],
+            ['any', 'One is enough'],
+          ]}
+          onChange={(next) => set({ joint: next as RuleDraft['joint'] })}
+        />
+      )}
+      {!isUnique && tests.length < MOST_PARTS && (
+        <Button
+          size="2xs"
+          variant="outline"
+          alignSelf="start"
+          onClick={() => set({ tests: [...tests, blankTest(column)] })}
+        >
+          Add a condition
+        </Button>
+      )}
+      {!isUnique && (
+        <>
+          <WhenPart {...{ sheet, column }} when={draft.when} onChange={(when) => set({ when })} />
+          <Choice
+            label="Otherwise"
+            value={draft.strictness}
+            options={OTHERWISE}
+            onChange={(strictness) => set({ strictness: strictness as Strictness })}
+          />
+        </>
+      )}
+      <Line
+        label="Say instead"
+        hint="A message of your own; {value} stands for what was typed"
+        value={draft.message}
+        onPut={(message) => set({ message })}
+      />
+    </>
+  );
+}
+
+const MOST_PARTS = 10;
 
 /** How many stored values the rule would be broken by. */
 function Stored({

@@ -1,4 +1,4 @@
-import { Box } from '@chakra-ui/react';
+import { Box, Field, Input } from '@chakra-ui/react';
 import type { SheetView } from '@varn/contract';
 import {
   judgeCell,
@@ -9,7 +9,6 @@ import {
   type Rule,
 } from '@varn/core';
 import { useMemo, useState } from 'react';
-import { Line } from '../../ui/controls';
 import { Notice } from '../../ui/Notice';
 
 interface TryValueProps {
@@ -38,7 +37,16 @@ export function TryValue({ rules, column, sheet, locale, now }: TryValueProps) {
   }, [text, rules, column, sheet.columns, locale, now]);
   return (
     <Box>
-      <Line label="Try a value" value={text} onPut={setText} />
+      <Field.Root>
+        <Field.Label>Try a value</Field.Label>
+        <Input
+          size="sm"
+          bg="leaf"
+          borderColor="edge"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+      </Field.Root>
       <Box role="status" mt="1">
         {told && <Notice tone={told.tone}>{told.says}</Notice>}
       </Box>

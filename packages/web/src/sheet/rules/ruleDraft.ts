@@ -1,8 +1,11 @@
 import {
   fitsKind,
+  graphemeCount,
+  isGroup,
   kindOf,
-  readPicture,
   sayProblem,
+  typedValue,
+  unreadPart,
   type Column,
   type Condition,
   type LocaleFacts,
@@ -11,10 +14,13 @@ import {
   type RuleTest,
   type SignSet,
   type Strictness,
+  type When,
 } from '@varn/core';
 
-/** A rule while it is written: what was chosen, and texts as they are typed. */
-export interface RuleDraft {
+export type TestId = RuleTest['is'];
+
+/** A test while it is written: what was chosen, and texts as they are typed. */
+export interface TestDraft {
   readonly is: TestId;
   readonly from: string;
   readonly to: string;
@@ -23,15 +29,28 @@ export interface RuleDraft {
   readonly by: Relation;
   readonly columnId: string;
   readonly not: boolean;
+}
+
+/** When a rule is asked, while it is written. */
+export interface WhenDraft {
+  /** Blank for always. */
+  readonly columnId: string;
+  readonly how: 'is' | 'isNot' | 'answer' | 'blank';
+  readonly text: string;
+}
+
+/** A rule while it is written. */
+export interface RuleDraft {
+  readonly tests: readonly TestDraft[];
+  /** What stands between several tests. */
+  readonly joint: 'all' | 'any';
+  readonly when: WhenDraft;
   readonly strictness: Strictness;
   readonly message: string;
 }
 
-/** The tests that are offered; of phones there is a kind. */
-export type TestId = Exclude<RuleTest['is'], 'phone'>;
-
 /** What follows ‘Must’ for each test. */
-export const TEST_NAMES: Readonly<Record<TestId, string>> = {
+const TEST_NAMES: Readonly<Record<TestId, string>> = {
   between: 'be in a range',
   whole: 'be a whole number',
   multiple: 'be a multiple of',
@@ -46,9 +65,12 @@ export const TEST_NAMES: Readonly<Record<TestId, string>> = {
   ends: 'end with',
   madeOf: 'be made of',
   picture: 'be written like',
+  matches: 'match a pattern',
   oneOf: 'be one of',
   mail: 'be an email address',
   webAddress: 'be a web address',
+  phone: 'be a phone number',
+  unique: 'be unique',
 };
 
 export const SET_NAMES: Readonly<Record<SignSet, string>> = {
@@ -73,13 +95,16 @@ export const RELATION_NAMES: Readonly<
 /** A test with nothing in it yet, to ask whether it says something of a kind. */
 const ofKind = (is: TestId): RuleTest => ({ is }) as RuleTest;
 
-/** The tests that say something of a column. */
-export const testsFor = (column: Column): readonly (readonly [TestId, string])[] =>
+/** The tests that say something of a column; of several, each says something of one value. */
+export const testsFor = (
+  column: Column,
+  isOneOfSeveral: boolean,
+): readonly (readonly [TestId, string])[] =>
   (Object.keys(TEST_NAMES) as TestId[])
-    .filter((is) => fitsKind(ofKind(is), column))
+    .filter((is) => fitsKind(ofKind(is), column) && !(isOneOfSeveral && is === 'unique'))
     .map((is) => [is, TEST_NAMES[is]] as const);
 
-export const blankDraft = (column: Column): RuleDraft => ({
+export const blankTest = (column: Column): TestDraft => ({
   is: kindOf(column).holds === 'number' ? 'between' : 'length',
   from: '',
   to: '',
@@ -88,6 +113,14 @@ export const blankDraft = (column: Column): RuleDraft => ({
   by: '>=',
   columnId: '',
   not: false,
+});
+
+export const ALWAYS: WhenDraft = { columnId: '', how: 'is', text: '' };
+
+export const blankDraft = (column: Column): RuleDraft => ({
+  tests: [blankTest(column)],
+  joint: 'all',
+  when: ALWAYS,
   strictness: 'refuse',
   message: '',
 });
@@ -105,22 +138,46 @@ export type ReadDraft =
 const unsaid = (says: string): ReadDraft => ({ ok: false, says });
 
 export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
-  const read = readTest(draft, ground);
-  if (typeof read === 'string') return unsaid(read);
-  const must: Condition = draft.not ? { ...read, not: true } : read;
-  const { strictness, message } = draft;
-  return {
-    ok: true,
-    rule: {
-      must,
-      ...(message.trim() !== '' && { message: message.trim() }),
-      ...(strictness !== 'refuse' && { strictness }),
-    },
+  const of: Condition[] = [];
+  for (const each of draft.tests) {
+    const test = readTest(each, ground);
+    if (typeof test === 'string') return unsaid(test);
+    of.push(each.not && test.is !== 'unique' ? { ...test, not: true } : test);
+  }
+  const [first] = of;
+  if (!first) return unsaid('Choose what it must be.');
+  const must: Condition = of.length === 1 ? first : { is: draft.joint, of };
+  const when = readWhen(draft.when);
+  if (typeof when === 'string') return unsaid(when);
+  const { strictness } = draft;
+  const message = draft.message.trim();
+  const rule: Rule = {
+    must,
+    ...(when && { when }),
+    ...(message !== '' && { message }),
+    ...(strictness !== 'refuse' && must.is !== 'unique' && { strictness }),
   };
+  const unread = unreadPart(rule);
+  if (!unread) return { ok: true, rule };
+  return unsaid(
+    unread.part === 'pattern'
+      ? `The pattern can’t be read: ${unread.why}.`
+      : "It can’t be read. Put fixed letters in quotes: 'RW-'999.",
+  );
+}
+
+/** When it is asked; nothing for always; a sentence of what is still to be said. */
+function readWhen({ columnId, how, text }: WhenDraft): When | null | string {
+  if (columnId === '') return null;
+  if (how === 'answer' || how === 'blank') return { columnId, holds: how };
+  const value = text.trim();
+  if (value === '') return 'Fill in the value it is asked for.';
+  const holds = { is: 'oneOf', values: [value] } as const;
+  return { columnId, holds: how === 'isNot' ? { ...holds, not: true } : holds };
 }
 
 /** A test, or a sentence of what it lacks. */
-function readTest(draft: RuleDraft, ground: DraftGround): RuleTest | string {
+function readTest(draft: TestDraft, ground: DraftGround): RuleTest | string {
   const { is, text } = draft;
   switch (is) {
     case 'length':
@@ -149,9 +206,9 @@ function readTest(draft: RuleDraft, ground: DraftGround): RuleTest | string {
       return text === '' ? 'Fill in the text.' : { is, text };
     case 'picture':
       if (text === '') return 'Fill in the places: A for a letter, 9 for a figure.';
-      return readPicture(text)
-        ? { is, picture: text }
-        : "It can’t be read. Put fixed letters in quotes: 'RW-'999.";
+      return { is, picture: text };
+    case 'matches':
+      return text === '' ? 'Fill in the pattern.' : { is, pattern: text };
     case 'oneOf': {
       const values = text.split('\n').flatMap((each) => (each.trim() === '' ? [] : [each.trim()]));
       return values.length === 0 ? 'Fill in the values, one a line.' : { is, values };
@@ -159,10 +216,17 @@ function readTest(draft: RuleDraft, ground: DraftGround): RuleTest | string {
     case 'madeOf':
       if (draft.sets.length === 0) return 'Tick what it may be made of.';
       return { is, of: draft.sets, ...(text !== '' && { also: text }) };
+    case 'phone': {
+      const country = text.trim().toUpperCase();
+      if (country === '') return { is };
+      return /^[A-Z]{2}$/.test(country) ? { is, country } : 'Write the country as two letters: GB.';
+    }
     case 'compared':
       return draft.columnId === ''
         ? 'Choose the other column.'
         : { is, by: draft.by, columnId: draft.columnId };
+    case 'unique':
+      return draft.columnId === '' ? { is } : { is, with: [draft.columnId] };
     default:
       return { is };
   }
@@ -179,4 +243,77 @@ function readBound(
   const reading = kindOf(column).read(text, column, { locale, now });
   if (!reading.ok) return sayProblem(reading.problem);
   return typeof reading.value === 'number' ? reading.value : undefined;
+}
+
+/** A rule to be written anew; `null` where it says more than can be chosen, and stays a sentence. */
+export function draftOf(rule: Rule, column: Column, locale: LocaleFacts): RuleDraft | null {
+  const { must, when, message = '', strictness = 'refuse' } = rule;
+  const parts = isGroup(must) ? must.of : [must];
+  const tests = parts.map((each) => (isGroup(each) ? null : draftOfTest(each, column, locale)));
+  const asked = when ? draftOfWhen(when) : ALWAYS;
+  if (!asked || tests.some((each) => each === null)) return null;
+  return {
+    tests: tests.filter((each) => each !== null),
+    joint: isGroup(must) ? must.is : 'all',
+    when: asked,
+    strictness,
+    message,
+  };
+}
+
+function draftOfWhen({ columnId, holds }: When): WhenDraft | null {
+  if (typeof holds === 'string') return { columnId, how: holds, text: '' };
+  if (holds.is !== 'oneOf' || holds.values.length !== 1) return null;
+  return { columnId, how: holds.not ? 'isNot' : 'is', text: holds.values[0] ?? '' };
+}
+
+function draftOfTest(
+  test: RuleTest & { readonly not?: true },
+  column: Column,
+  locale: LocaleFacts,
+): TestDraft | null {
+  const draft = { ...blankTest(column), is: test.is, not: test.not === true };
+  const written = (value: number | undefined, of: Column): string =>
+    value === undefined ? '' : typedValue(value, of, locale);
+  switch (test.is) {
+    case 'length':
+    case 'between': {
+      const of = test.is === 'length' ? COUNT : column;
+      return { ...draft, from: written(test.from, of), to: written(test.to, of) };
+    }
+    case 'multiple':
+      return { ...draft, text: written(test.of, column) };
+    case 'within':
+      return { ...draft, text: String(test.days) };
+    case 'contains':
+    case 'begins':
+    case 'ends':
+      return { ...draft, text: test.text };
+    case 'picture':
+      return { ...draft, text: test.picture };
+    case 'matches':
+      return { ...draft, text: test.pattern };
+    case 'oneOf':
+      return { ...draft, text: test.values.join('\n') };
+    case 'madeOf':
+      return { ...draft, sets: test.of, text: test.also ?? '' };
+    case 'phone':
+      return { ...draft, text: test.country ?? '' };
+    case 'compared':
+      return { ...draft, by: test.by, columnId: test.columnId };
+    case 'unique': {
+      const [columnId = '', ...more] = test.with ?? [];
+      return more.length > 0 ? null : { ...draft, columnId };
+    }
+    default:
+      return draft;
+  }
+}
+
+/** Where a sentence could not be read on: what stands there. */
+export function saysUnread(sentence: string, at: number): string {
+  const rest = sentence.slice(at).trim();
+  if (rest === '') return 'The sentence breaks off. Say what it must be.';
+  const shown = graphemeCount(rest) > 40 ? `${[...rest].slice(0, 39).join('')}…` : rest;
+  return `It can’t be read from ‘${shown}’ on.`;
 }

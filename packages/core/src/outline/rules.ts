@@ -1,0 +1,71 @@
+import { fromWire, toWire, type Column, type Rule } from '../kinds';
+import {
+  readOutlinedRule,
+  RULE_WORDS,
+  sayOutlinedRule,
+  type RuleNotation,
+  type RuleWord,
+} from '../rules';
+import { localeFacts } from '../values';
+import type { Attribute, LineEntry } from './line';
+import { quoted, unquoted, type Piece } from './pieces';
+import { OutlineError } from './problem';
+
+/*
+ * What a line says of the rules of its column: `must be from 0 to 14`, `ask above 9 "Rinse it."`.
+ * Rules may be about columns of later lines, and are read once all lines are.
+ */
+
+/** A rule as a line says it, not read yet. */
+export interface RulePiece {
+  readonly word: RuleWord;
+  readonly rest: Piece;
+}
+
+/** Outlines are written alike in all locales; none is asked. */
+const ANY_LOCALE = localeFacts('en');
+
+const NOTATION: RuleNotation = {
+  value: (value, column) => String(toWire(value, column)),
+  text: quoted,
+  list: (parts, word) => parts.join(` ${word} `),
+  count: (count, one) => `${count} ${count === 1 ? one : `${one}s`}`,
+};
+
+function readValue(text: string, column: Column): number | null {
+  const value = fromWire(text, column);
+  const number = typeof value === 'number' ? value : Number(text);
+  return text.trim() !== '' && Number.isFinite(number) ? number : null;
+}
+
+const attribute = (word: RuleWord): Attribute => ({
+  words: word,
+  read: (rest, draft) => void (draft.rules ??= []).push({ word, rest }),
+  // All of them are written by the first.
+  write: (entry) => (word === RULE_WORDS[0] ? writeRules(entry) : null),
+});
+
+export const RULE_ATTRIBUTES: readonly Attribute[] = RULE_WORDS.map(attribute);
+
+function writeRules({ column, columns, headingOf, shape }: LineEntry): string | null {
+  const { rules = [] } = column.settings;
+  if (rules.length === 0 || shape === 'boxes') return null;
+  const words = { column, columns, headingOf, notation: NOTATION, locale: ANY_LOCALE };
+  return rules.map((rule) => sayOutlinedRule(rule, words)).join(', ');
+}
+
+/** Reads a rule of a column. @throws OutlineError where it can't be read on */
+export function readRuleOf(
+  { word, rest }: RulePiece,
+  column: Column,
+  columns: readonly Column[],
+): Rule {
+  const notation = { value: readValue, text: unquoted };
+  const grammar = { column, columns, locale: ANY_LOCALE, notation };
+  const read = readOutlinedRule(word, rest.text, grammar);
+  if (read.ok) return read.rule;
+  const { at } = read;
+  const unread = rest.text.slice(at).trim();
+  const text = unread.length > 60 ? `${unread.slice(0, 59)}…` : unread;
+  throw new OutlineError({ code: 'ruleUnread', text }, rest.at + at, Math.max(1, unread.length));
+}
