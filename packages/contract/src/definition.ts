@@ -2,9 +2,11 @@ import {
   CONTROL_IDS,
   DETAIL_BOUNDS,
   isPlainId,
+  isRule,
   KIND_IDS,
   LONGEST_NAME,
   MOST_BLOCKS,
+  MOST_RULES,
   WIDTH_BOUNDS,
   type AfterSubmit,
   type Block,
@@ -63,6 +65,10 @@ const details = parts({
   'suggests?': yes,
 } satisfies Shapes<ControlDetails>);
 
+/** A rule of a field; that of doubles is decided among all records, by a column's rules. */
+const ownRule: Shape = (value) =>
+  isRule(value) && value.must.is !== 'unique' ? null : ' must be a rule of one answer';
+
 const ANY = Number.MAX_VALUE;
 const base = { id, 'shownWhen?': formula, 'remark?': text(LONGEST_WORDS) };
 
@@ -80,6 +86,7 @@ const settings = {
     'from?': number(-ANY, ANY),
     'to?': number(-ANY, ANY),
   } satisfies Shapes<Limits>),
+  'rules?': list(ownRule, MOST_RULES),
   'width?': number(...WIDTH_BOUNDS),
   'beside?': yes,
 } satisfies Shapes<FieldSettings>;

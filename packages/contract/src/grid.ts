@@ -147,6 +147,8 @@ export class CellRefusal {
   @IsString() message!: string;
   /** It is only asked about: sent again as meant, it is written. */
   @IsIn(STRICTNESSES) strictness!: Strictness;
+  /** Of a new record: the one that was written without it; none where the record was not. */
+  @IsOptional() @IsString() recordId?: string;
   /** The grid's row of the record that stands in the way. */
   @IsOptional() @IsInt() row?: number;
   /** Of a formula: where in its text, sign `=` included. */

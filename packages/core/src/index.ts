@@ -43,6 +43,7 @@ export {
   type GroupBlock,
   type Input,
   inputsOf,
+  withRules,
   isEntry,
   isPlainId,
   isSame,

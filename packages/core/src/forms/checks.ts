@@ -6,8 +6,10 @@ import {
   type Column,
   type ColumnSettings,
   type KindId,
+  type Rule,
 } from '../kinds';
-import type { Problem, Strictness } from '../values';
+import { contradictionsIn } from '../rules';
+import { localeFacts, type Problem, type Strictness } from '../values';
 import { circlesIn } from './circles';
 import { MOST_STEPS, USUAL_STEPS, controlOf } from './controls';
 import { isTyped } from '../records';
@@ -175,13 +177,22 @@ function isOpenScale(block: FieldBlock | GroupBlock, column: Column): boolean {
 /** Whether any value can be within the limits and the steps of a field. */
 function canPass(block: FieldBlock | GroupBlock, column: Column): boolean {
   const { from = -Infinity, to = Infinity } = block.limits ?? {};
-  if (from > to) return false;
+  if (from > to || hasClash(block, column)) return false;
   const { id } = controlOf(block, column);
   if (id !== 'steps' && id !== 'scale') return true;
   const usual = id === 'steps' ? USUAL_STEPS : null;
   const { from: first = usual?.from, to: last = usual?.to } = block.details ?? {};
   if (first === undefined || last === undefined) return true;
   return first <= last && last - first < MOST_STEPS && Math.max(first, from) <= Math.min(last, to);
+}
+
+/** Whether rules of the field and its column leave nothing to pass. */
+function hasClash({ rules = [], limits = {} }: FieldBlock | GroupBlock, column: Column): boolean {
+  if (rules.length === 0) return false;
+  const is = kindOf(column).holds === 'string' ? 'length' : 'between';
+  const bounds: Rule[] = Object.keys(limits).length > 0 ? [{ must: { is, ...limits } }] : [];
+  const all = [...(column.settings.rules ?? []), ...rules, ...bounds];
+  return contradictionsIn(all, column, { locale: ANY_LOCALE, now: ANY_DAY }).length > 0;
 }
 
 /** Starting values that are none of their column's, and those that are only suggested. */
@@ -217,6 +228,7 @@ function startChecks(
 
 /** A day for texts that say none of their own: whether they can be read is the same on all. */
 const ANY_DAY = 46_000;
+const ANY_LOCALE = localeFacts('en');
 
 /** The columns each starting value can stand in. */
 const STARTS: Readonly<Record<StartingValue['kind'], (column: Column) => boolean>> = {

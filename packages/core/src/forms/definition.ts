@@ -1,4 +1,4 @@
-import type { Column } from '../kinds';
+import type { Column, Rule } from '../kinds';
 import type { ControlDetails, ControlId } from './controls/control';
 
 /**
@@ -44,6 +44,8 @@ export interface FieldSettings<F = string> {
   readonly readOnly?: true;
   readonly start?: StartingValue<F>;
   readonly limits?: Limits;
+  /** Rules on this form alone, besides those of the column. */
+  readonly rules?: readonly Rule[];
   /** Parts of a row that the field takes; absent, as many as its column calls for. */
   readonly width?: number;
   /** Whether it stands on the row of the block before it. */

@@ -131,7 +131,7 @@ export function fill<F>(
   const told = new Set<string>();
   const refused = new Set<string>();
   for (const input of form.inputs) {
-    const { id, column, block } = input;
+    const { id, column, ruled, block } = input;
     if (!shown.has(block.id)) continue;
     const put = (doubt: Doubt): void => {
       verdicts.push({ fieldId: id, columnId: column.id, ...doubt });
@@ -146,7 +146,7 @@ export function fill<F>(
     if (awaited.has(column.id)) continue;
     const { value, doubts } = judgedAs(input, text);
     const narrowing = narrowingDoubt(column, value, all, form.columns, context);
-    const broken = ruleDoubts(column, value, { columns: form.columns, context, cells: all });
+    const broken = ruleDoubts(ruled, value, { columns: form.columns, context, cells: all });
     const weighed = [...doubts, ...(narrowing ? [narrowing] : []), ...broken];
     const obstacle = inTheWay(weighed, entered.meant?.has(id));
     if (obstacle) {

@@ -39,7 +39,7 @@ export { comparedBySize, type FormulaGround, formulaProblem } from './formulaPro
 export { type FormulaPlace, formulasOf, mapFormulas } from './formulas';
 export { storedApart, storedTogether } from './groups';
 export { memberHeading, proposedHeading } from './headings';
-export { type Answers, type Input, inputsOf } from './inputs';
+export { type Answers, type Input, inputsOf, withRules } from './inputs';
 export {
   afterMessage,
   expected,

@@ -1,4 +1,4 @@
-import type { Column } from '../kinds';
+import type { Column, Rule } from '../kinds';
 import type { WeighedCheck } from '../records';
 import { controlOf, type Control } from './controls';
 import {
@@ -24,6 +24,8 @@ export interface Input<F = string> {
   readonly control: Control;
   /** What an answer is held against besides its column's kind. */
   readonly checks: readonly WeighedCheck[];
+  /** The column with the field's own rules added to its rules. */
+  readonly ruled: Column;
 }
 
 /** The places to answer on a form whose columns are still in the sheet, in the order of the page. */
@@ -46,10 +48,18 @@ export function inputsOfBlock<F>(block: Block<F>, columns: ColumnsById): Input<F
     const label = isBoxes(block) ? `${block.label}: ${own}` : own;
     const control = controlOf(block, column);
     const checks = checksOf(control, block);
-    const input = { id: place.id, column, label, block, control, checks };
+    const ruled = withRules(column, block.rules);
+    const input = { id: place.id, column, label, block, control, checks, ruled };
     made.set(place, input as Input<never>);
     return [input];
   });
+}
+
+/** A column with rules besides its own. */
+export function withRules(column: Column, rules: readonly Rule[] = []): Column {
+  if (rules.length === 0) return column;
+  const all = [...(column.settings.rules ?? []), ...rules];
+  return { ...column, settings: { ...column.settings, rules: all } };
 }
 
 /** Whether a block writes one column for each of its ticks. */

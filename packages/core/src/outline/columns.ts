@@ -8,6 +8,14 @@ import { tiedList } from './lists';
 
 type Tell = (problem: PieceProblem, line: number | undefined, at: number) => void;
 
+/** What a line says of rules of its column, and of its field alone. */
+interface RuledLine {
+  readonly id: string;
+  readonly pieces: readonly RulePiece[];
+  readonly ownPieces: readonly RulePiece[];
+  readonly line: number;
+}
+
 /** The columns that lines are about: those of the sheet, those that are planned, new ones. */
 export class LineColumns {
   /** Columns that come or change with the form, by id. */
@@ -15,7 +23,7 @@ export class LineColumns {
   /** The line a column is first placed on, by its id. */
   readonly placedOn = new Map<string, number>();
   /** What lines say of rules, by the column. */
-  private readonly ruled: { id: string; pieces: readonly RulePiece[]; line: number }[] = [];
+  private readonly ruled: RuledLine[] = [];
   private readonly byHeading = new Map<string, Column<string>>();
   private readonly byFolded = new Map<string, Column<string>>();
   private readonly ofSheet: ReadonlySet<string>;
@@ -61,7 +69,7 @@ export class LineColumns {
    */
   columnFor(
     heading: string,
-    { kind, settings, list, rules, formula, shape }: LineDraft,
+    { kind, settings, list, rules = [], ownRules = [], formula, shape }: LineDraft,
     kindAt: number,
     line?: number,
   ): Column<string> {
@@ -77,8 +85,9 @@ export class LineColumns {
       return known;
     }
     const id = known?.id ?? this.ground.newId();
-    if (rules && shape !== 'boxes') {
-      this.ruled.push({ id, pieces: rules, line: line ?? this.lineNow() });
+    if (rules.length + ownRules.length > 0) {
+      const pieces = shape === 'boxes' ? [] : rules;
+      this.ruled.push({ id, pieces, ownPieces: ownRules, line: line ?? this.lineNow() });
     }
     const { formula: held, ...before } = known?.settings ?? {};
     const written = formula !== undefined && formula !== bareFormula(held ?? '') ? formula : held;
@@ -111,23 +120,41 @@ export class LineColumns {
     }
   }
 
-  /** Reads what lines say of rules, which may be about columns of later lines. */
-  readRules(): void {
+  /**
+   * Reads what lines say of rules, which may be about columns of later lines.
+   *
+   * @returns the rules of fields alone, by the column they stand for
+   */
+  readRules(): ReadonlyMap<string, readonly Rule[]> {
+    const ofFields = new Map<string, readonly Rule[]>();
     const columns = [...this.byId().values()];
-    for (const { id, pieces, line } of this.ruled) {
+    for (const { id, pieces, ownPieces, line } of this.ruled) {
       const column = this.byId().get(id);
       if (!column) continue;
-      const rules = pieces.slice(0, MOST_RULES).flatMap((piece): Rule[] => {
-        try {
-          return [readRuleOf(piece, column, columns)];
-        } catch (error) {
-          if (!(error instanceof OutlineError)) throw error;
-          this.tell(error.problem, line, error.at);
-          return [];
-        }
-      });
+      const read = (all: readonly RulePiece[]): Rule[] =>
+        all.slice(0, MOST_RULES).flatMap((piece) => this.readRule(piece, column, columns, line));
+      const own = read(ownPieces);
+      if (own.length > 0) ofFields.set(id, own);
+      if (pieces.length === 0) continue;
+      const rules = read(pieces);
       if (isSame(column.settings.rules ?? [], rules)) continue;
       this.planned.set(id, { ...column, settings: { ...column.settings, rules } });
+    }
+    return ofFields;
+  }
+
+  private readRule(
+    piece: RulePiece,
+    column: Column<string>,
+    columns: readonly Column<string>[],
+    line: number,
+  ): Rule[] {
+    try {
+      return [readRuleOf(piece, column, columns)];
+    } catch (error) {
+      if (!(error instanceof OutlineError)) throw error;
+      this.tell(error.problem, line, error.at);
+      return [];
     }
   }
 

@@ -18,12 +18,13 @@ export interface LineDraft {
   readonly control: ControlId | undefined;
   readonly settings: Writable<ColumnSettings<never>>;
   readonly details: Writable<ControlDetails>;
-  readonly field: Writable<Omit<FieldSettings, 'control' | 'details' | 'label'>>;
+  readonly field: Writable<Omit<FieldSettings, 'control' | 'details' | 'label' | 'rules'>>;
   /** What feeds its choices; columns in it are told by their headings. */
   list?: Writable<ListSettings>;
   heading?: string;
-  /** Rules of its column, read once all lines are. */
+  /** Rules of its column, and of the field alone, read once all lines are. */
   rules?: RulePiece[];
+  ownRules?: RulePiece[];
   formula?: string;
   shownWhen?: string;
   shape?: GroupShape;

@@ -1,5 +1,12 @@
-import { isEntry, messageWithIds, type AfterSubmit, type FormDefinition } from '../forms';
-import type { Column } from '../kinds';
+import {
+  columnIdsOf,
+  isEntry,
+  messageWithIds,
+  type AfterSubmit,
+  type Block,
+  type FormDefinition,
+} from '../forms';
+import type { Column, Rule } from '../kinds';
 import { closeGroup } from './groups';
 import { LINE_KINDS } from './lineKinds';
 import { OutlineError, type OutlineProblem } from './problem';
@@ -61,14 +68,26 @@ function readLine(text: string, reading: Reading): void {
 function readingOf(reading: Reading): OutlineReading {
   const { columns, blocks, settings, name, problems } = reading;
   columns.tieLists();
-  columns.readRules();
+  const rules = columns.readRules();
   const after = settings.after && withIds(settings.after, reading, columns.byId());
   return {
     name,
-    definition: { blocks, ...settings, ...(after && { after }), ...reading.takeRemark() },
+    definition: {
+      blocks: blocks.map((block) => withOwnRules(block, rules)),
+      ...settings,
+      ...(after && { after }),
+      ...reading.takeRemark(),
+    },
     columns: [...columns.planned.values()].filter(({ id }) => columns.placedOn.has(id)),
     problems,
   };
+}
+
+/** A field with the rules it has on this form alone; a group has those of its first column. */
+function withOwnRules(block: Block, rules: ReadonlyMap<string, readonly Rule[]>): Block {
+  if (!isEntry(block)) return block;
+  const own = rules.get(columnIdsOf(block)[0] ?? '');
+  return own ? { ...block, rules: own } : block;
 }
 
 /** What happens after a submit, with ids for labels and headings. */

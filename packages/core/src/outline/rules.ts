@@ -38,20 +38,36 @@ function readValue(text: string, column: Column): number | null {
   return text.trim() !== '' && Number.isFinite(number) ? number : null;
 }
 
-const attribute = (word: RuleWord): Attribute => ({
+/** Rules of the column; all of them are written by the first. */
+const ofColumn = (word: RuleWord): Attribute => ({
   words: word,
   read: (rest, draft) => void (draft.rules ??= []).push({ word, rest }),
-  // All of them are written by the first.
-  write: (entry) => (word === RULE_WORDS[0] ? writeRules(entry) : null),
+  write: (entry) =>
+    word === RULE_WORDS[0] && entry.shape !== 'boxes'
+      ? writeRules(entry.column.settings.rules, entry)
+      : null,
 });
 
-export const RULE_ATTRIBUTES: readonly Attribute[] = RULE_WORDS.map(attribute);
+/** Rules of the field alone: `here must be at most 9`. */
+const ofField = (word: RuleWord): Attribute => ({
+  words: `here ${word}`,
+  read: (rest, draft) => void (draft.ownRules ??= []).push({ word, rest }),
+  write: (entry) => (word === RULE_WORDS[0] ? writeRules(entry.field.rules, entry, 'here ') : null),
+});
 
-function writeRules({ column, columns, headingOf, shape }: LineEntry): string | null {
-  const { rules = [] } = column.settings;
-  if (rules.length === 0 || shape === 'boxes') return null;
+export const RULE_ATTRIBUTES: readonly Attribute[] = [
+  ...RULE_WORDS.map(ofColumn),
+  ...RULE_WORDS.map(ofField),
+];
+
+function writeRules(
+  rules: readonly Rule[] = [],
+  { column, columns, headingOf }: LineEntry,
+  before = '',
+): string | null {
+  if (rules.length === 0) return null;
   const words = { column, columns, headingOf, notation: NOTATION, locale: ANY_LOCALE };
-  return rules.map((rule) => sayOutlinedRule(rule, words)).join(', ');
+  return rules.map((rule) => `${before}${sayOutlinedRule(rule, words)}`).join(', ');
 }
 
 /** Reads a rule of a column. @throws OutlineError where it can't be read on */

@@ -10,6 +10,7 @@ const PARTS: Readonly<Record<BlockPart, string>> = {
   readOnly: 'whether it is read only',
   start: 'starting value',
   limits: 'limits',
+  rules: 'rules',
   width: 'width',
   beside: 'whether it stands beside another',
   shownWhen: 'when it is shown',

@@ -17,6 +17,7 @@ import {
   writeFormula,
   type Calculation,
   type Column,
+  isEntry,
   type Directory,
   type FormDefinition,
   type StoredColumn,
@@ -26,6 +27,7 @@ import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import type { SheetFacts } from '../store/catalog';
+import { refuseUnreadRules } from '../write/columns';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 
 /** A draft as people write it. */
@@ -42,6 +44,8 @@ export class FormFormulas {
 
   /** A draft as it is stored. What can't be read stays as it was typed, and is told by the checks. */
   async bind(sheet: SheetFacts, { definition, columns }: WrittenDraft): Promise<StoredDraft> {
+    for (const { settings } of columns) refuseUnreadRules(settings.rules);
+    for (const block of definition.blocks) if (isEntry(block)) refuseUnreadRules(block.rules);
     const { home, directory } = await this.ground(sheet, columns.map(withoutFormula));
     const { locale } = sheet.workbook;
     const bind = (text: string): FormFormula => {

@@ -1,5 +1,15 @@
 import type { CellNote } from '@varn/contract';
-import { sayProblem, type ColumnsById, type Verdict, type WeighedCheck } from '@varn/core';
+import {
+  columnsRead,
+  ruleDoubts,
+  sayProblem,
+  type Column,
+  type ColumnsById,
+  type Rule,
+  type Verdict,
+  type WeighedCheck,
+  withRules,
+} from '@varn/core';
 import { preparedForm } from '../calculation/formEvaluator';
 import type { FormFacts } from '../store/catalog';
 
@@ -9,6 +19,7 @@ const MOST_NOTES = 5;
 const MOST_LOOKED_AT = 20_000;
 
 const NONE: readonly WeighedCheck[] = [];
+const NO_COLUMNS: ColumnsById = new Map();
 
 /** What a form of the sheet, in use, would not take of the values that the grid writes. */
 export class FormNotes {
@@ -42,7 +53,8 @@ function checksByColumn(
   const byColumn = new Map<string, WeighedCheck[]>();
   for (const { name, version, definition } of forms) {
     if (version === 0) continue;
-    for (const { column, checks } of preparedForm(definition, columns).inputs) {
+    for (const { column, checks: own, block } of preparedForm(definition, columns).inputs) {
+      const checks = [...own, ...ruleChecks(block.rules)];
       if (checks.length === 0) continue;
       const held = byColumn.get(column.id) ?? [];
       byColumn.set(column.id, held);
@@ -50,4 +62,28 @@ function checksByColumn(
     }
   }
   return byColumn;
+}
+
+/** A column without its own rules: the judge holds those. */
+const without = (column: Column): Column => {
+  const { rules: _, ...settings } = column.settings;
+  return { ...column, settings };
+};
+
+/** Rules of a field that read its answer alone. */
+function ruleChecks(rules: readonly Rule[] = []): WeighedCheck[] {
+  const alone = rules.filter((rule) => columnsRead(rule).length === 0);
+  if (alone.length === 0) return [];
+  const ruledBy = new WeakMap<object, Column>();
+  return [
+    {
+      strictness: 'note',
+      check: (value, column, context) => {
+        const ruled = ruledBy.get(column) ?? withRules(without(column), alone);
+        ruledBy.set(column, ruled);
+        const scope = { columns: NO_COLUMNS, context: { ...context, held: null }, cells: {} };
+        return ruleDoubts(ruled, value, scope)[0]?.problem ?? null;
+      },
+    },
+  ];
 }

@@ -169,7 +169,8 @@ export class GridWriter {
     yield* batch.addRecords(fresh);
     batch.editRows(rows);
     batch.refuseTakenKeys();
-    const { refused, decisions } = batch;
+    const { decisions } = batch;
+    const refused = batch.refusals();
     if (refused.length > 0 && !partly) throw Refused.byCells(refused);
     const { told } = notes;
     return { decisions, answer: { refused, ...(told.length > 0 && { notes: told }) } };
@@ -210,7 +211,7 @@ export class GridWriter {
 /** Reads the cells of one write, and gathers what is to be done and what cannot be. */
 class Edit {
   decisions: Decision[] = [];
-  readonly refused: CellRefusal[] = [];
+  private readonly refused: CellRefusal[] = [];
   /** Where in the request each record's decision is from. */
   private readonly origins = new Map<Decision, { list: Lists; at: number }>();
 
@@ -263,6 +264,21 @@ class Edit {
       this.refuse(origin.list, origin.at, verdict);
     }
     this.decisions = this.decisions.filter((decision) => !out.has(decision));
+  }
+
+  /** What was refused; of new records with which record was written without it. */
+  refusals(): CellRefusal[] {
+    const written = new Map<number, string>();
+    for (const decision of this.decisions) {
+      const origin = this.origins.get(decision);
+      if (origin?.list === 'added' && decision.part === 'record') {
+        written.set(origin.at, decision.record.id);
+      }
+    }
+    return this.refused.map((refusal) => {
+      const recordId = refusal.list === 'added' ? written.get(refusal.at) : undefined;
+      return recordId === undefined ? refusal : { ...refusal, recordId };
+    });
   }
 
   editRows(edits: readonly FreeRowEdit[]): void {

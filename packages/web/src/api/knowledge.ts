@@ -4,6 +4,10 @@ import type { ColumnView } from '@varn/contract';
 interface Columned {
   readonly columns?: readonly ColumnView[];
   readonly sheet?: { readonly columns?: readonly ColumnView[] };
+  /** Of a form: fields have rules of their own. */
+  readonly definition?: unknown;
+  /** Of a draft: the form as its users would see it. */
+  readonly form?: unknown;
 }
 
 /** Loads what knows the phone numbers of all countries: it is large, and most forms have none. */
@@ -19,17 +23,15 @@ export const loadPatterns = async (): Promise<void> => {
 /** Loads what the columns of an answer of the server need, before they are shown. */
 export async function loadKnowledgeFor(answer: unknown): Promise<void> {
   if (typeof answer !== 'object' || answer === null) return;
-  const { columns, sheet } = answer as Columned;
+  const { columns, sheet, definition, form } = answer as Columned;
+  if (form !== undefined) await loadKnowledgeFor(form);
   const all = Array.isArray(columns) ? (columns as readonly ColumnView[]) : (sheet?.columns ?? []);
+  const rules = JSON.stringify([all.map(({ settings }) => settings.rules), definition]);
   await Promise.all([
-    all.some(knowsPhones) && loadPhones(),
-    all.some((column) => isRuled(column, 'matches')) && loadPatterns(),
+    (rules.includes('"phone"') || all.some(isOfPhones)) && loadPhones(),
+    rules.includes('"matches"') && loadPatterns(),
   ]);
 }
 
-/** Whether a column shows phone numbers, or holds what is typed against what they are. */
-const knowsPhones = (column: ColumnView): boolean =>
-  column.kind === 'phone' || column.settings.shownAs === 'phone' || isRuled(column, 'phone');
-
-const isRuled = ({ settings: { rules } }: ColumnView, by: 'phone' | 'matches'): boolean =>
-  rules !== undefined && JSON.stringify(rules).includes(`"${by}"`);
+const isOfPhones = ({ kind, settings }: ColumnView): boolean =>
+  kind === 'phone' || settings.shownAs === 'phone';

@@ -11,6 +11,7 @@ import {
   type LocaleFacts,
 } from '@varn/core';
 import { Choice, Line, Tick } from '../ui/controls';
+import { RulesPart } from '../sheet/rules/RulesPart';
 import { Margin } from '../ui/Margin';
 import { Notice } from '../ui/Notice';
 import { ColumnDetails } from './ColumnDetails';
@@ -135,6 +136,19 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
       {isTyped(column) && (
         <>
           <ControlFields {...props} block={block} column={column} put={put} />
+          {column.kind !== 'file' && (
+            <RulesPart
+              sheet={props.sheet}
+              column={column}
+              rules={block.rules ?? []}
+              inherited={column.settings.rules ?? []}
+              isStored={composing.inSheet.has(column.id)}
+              locale={locale}
+              onPut={(rules) =>
+                put((held) => set(held, 'rules', rules.length > 0 ? rules : undefined))
+              }
+            />
+          )}
           <Tick
             label="An answer is required"
             checked={block.required ?? false}

@@ -14,7 +14,7 @@ import {
   Undo2,
 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { request, sayError } from '../api/client';
@@ -29,6 +29,7 @@ import { ContestedWrite } from './ContestedWrite';
 import { FindStrip } from './FindStrip';
 import { Grid } from './grid/Grid';
 import { GRID_KEYS } from './grid/keys';
+import { KeptStrip } from './KeptStrip';
 import { SheetMargin, type Notes } from './margin/SheetMargin';
 import { SelectionMenu } from './SelectionMenu';
 import { lineOf } from './lines';
@@ -39,6 +40,7 @@ import { TakeAway } from './TakeAway';
 import { sayOutcome, type Outcome } from './useCells';
 import { useDeleting } from './useDeleting';
 import { useFigures } from './useFigures';
+import { useKept } from './useKept';
 import { useSheetGrid, type GridState } from './useSheetGrid';
 import { useUndo } from './useUndo';
 import { PLAIN_VIEW, type OwnView } from './view/sheetView';
@@ -93,6 +95,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     onRenamed: setRenamed,
   });
   useRowOfAddress(grid, sheet);
+  const kept = useKept(grid.cells);
   const deleting = useDeleting(sheet.id, (error) =>
     setSaid({ text: sayError(error), tone: 'refuse' }),
   );
@@ -164,6 +167,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     >
       <Box display="flex" flexDirection="column" h="full">
         <ViewStrip grid={grid} setView={setView} />
+        <KeptStrip grid={grid} kept={kept} />
         {finding && <FindStrip grid={grid} onClose={close} />}
         <Box flex="1" minH="0">
           <Grid grid={grid} writing={grid} />
@@ -261,16 +265,22 @@ function barActions(doors: BarDoors): BarAction[] {
   return actions.filter((each) => each !== false);
 }
 
-/** Goes to the row that the address names, as after a submit; once. */
-function useRowOfAddress(grid: GridState, { headingRow }: SheetView): void {
+/** Goes to the row that the address names, as after a submit; once each time it is gone to. */
+function useRowOfAddress(grid: GridState, { headingRow, columns }: SheetView): void {
   const [search] = useSearchParams();
+  const { key } = useLocation();
   const position = Number(search.get('row') ?? 0) - headingRow - 1;
-  const done = useRef(false);
+  const of = search.get('column');
+  const column = Math.max(
+    0,
+    columns.findIndex(({ id }) => id === of),
+  );
+  const done = useRef('');
   useEffect(() => {
-    if (done.current || !Number.isInteger(position) || position < 0) return;
-    done.current = true;
-    grid.select(at({ line: lineOf(grid.lines, { is: 'record', position }), column: 0 }));
-  }, [grid, position]);
+    if (done.current === key || !Number.isInteger(position) || position < 0) return;
+    done.current = key;
+    grid.select(at({ line: lineOf(grid.lines, { is: 'record', position }), column }));
+  }, [grid, position, column, key]);
 }
 
 /** Makes a form of the sheet, once however often it is asked, and goes to it. */

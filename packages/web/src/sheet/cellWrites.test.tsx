@@ -1,5 +1,5 @@
 /** @jest-environment jsdom */
-import type { RecordView, SheetView, UndoView, Written } from '@varn/contract';
+import type { CellRefusal, Landed, RecordView, SheetView, UndoView, Written } from '@varn/contract';
 import { localeFacts, type Column } from '@varn/core';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
@@ -9,6 +9,7 @@ import { sheetView } from '../testing/views';
 import type { Looked, Placed } from './cells/plan';
 import type { Lines } from './lines';
 import { sayOutcome, useCells, type Outcome } from './useCells';
+import { useKept } from './useKept';
 import { differences, useUndo, type Contested } from './useUndo';
 
 const column = (id: string, kind: Column['kind'] = 'text', settings = {}): Column<string> => ({
@@ -115,6 +116,68 @@ describe('cells that are put in', () => {
     );
     act(() => now().drop('r1|b'));
     expect(now().marks.size).toBe(0);
+  });
+
+  test('of several, what is not written is kept with its row, and placed once it is right', async () => {
+    const refusal = (list: 'records' | 'added', at: number, column: string, more: object = {}) => {
+      const message = `${column} of ${list} ${at}`;
+      return { list, at, column, code: 'x', message, strictness: 'refuse' as const, ...more };
+    };
+    const landed = { recordId: 'n1', revision: 1 } as Landed;
+    let refusals: CellRefusal[] = [
+      refusal('records', 0, 'b'),
+      // Of one new record nothing was written, of the next all but a cell.
+      refusal('added', 0, 'b', { strictness: 'ask' }),
+      refusal('added', 1, 'a', { recordId: 'n1' }),
+    ];
+    const asked = fakeServer(({ body }) => written(body, { refused: refusals, records: [landed] }));
+    const hook = renderHook(
+      () => {
+        const all = useCells(SHEET, '');
+        return { cells: all, kept: useKept(all) };
+      },
+      { wrapper },
+    );
+    const now = () => hook.result.current;
+    const texts = () => now().kept.all.map(({ row, text, message }) => [row, text, message]);
+    await act(async () => {
+      const placed = [
+        spot(2, 1, 'x'),
+        spot(5, 0, 'new'),
+        spot(5, 1, '9'),
+        spot(6, 0, '?'),
+        spot(6, 1, '1'),
+      ];
+      await now().cells.put(placed, LINES, LOOKED);
+    });
+    const [first] = posts(asked);
+    const whole = `${String(first?.body['writeId'])} 0`;
+    expect(texts()).toEqual([
+      ['r0', 'x', 'b of records 0'],
+      [whole, '9', 'b of added 0'],
+      ['n1', '?', 'a of added 1'],
+    ]);
+    refusals = [refusal('records', 0, 'b', { message: 'still' })];
+    const [number] = now().kept.all;
+    if (number) act(() => now().kept.type(number, 'y'));
+    // Pressed twice, it is sent once.
+    await act(async () => {
+      await Promise.all([now().kept.place(now().kept.all), now().kept.place(now().kept.all)]);
+    });
+    expect(posts(asked).slice(1).map(said)).toEqual([
+      {
+        revision: 1,
+        partly: true,
+        records: [
+          { id: 'r0', revision: 1, answers: { b: 'y' } },
+          { id: 'n1', revision: 1, answers: { a: '?' } },
+        ],
+        added: [{ answers: { a: 'new', b: '9' }, meant: ['b'] }],
+      },
+    ]);
+    expect(texts()).toEqual([['r0', 'y', 'still']]);
+    act(() => now().kept.drop(now().kept.all));
+    expect([texts(), now().cells.marks.size]).toEqual([[], 0]);
   });
 
   test.each<[what: string, placed: Placed, why: RegExp]>([

@@ -173,6 +173,7 @@ function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } 
       puts.push(placed);
       return Promise.resolve({ written: placed.length, unplaced: [], failure: '' });
     },
+    place: () => Promise.reject(new Error('nothing is placed here')),
     drop: (key) => void marks.delete(key),
     send: () => Promise.resolve(null),
     say: (outcome: Outcome | null) => void said.push(outcome?.failure ?? ''),
@@ -191,6 +192,12 @@ function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } 
   const atHand: AtHand = {
     sheet,
     locale: localeFacts('en-GB'),
+    faces: {
+      columns: sheet.columns,
+      byId: new Map(sheet.columns.map((each) => [each.id, each])),
+      locale: localeFacts('en-GB'),
+      now: 46_000,
+    },
     lines,
     freeCount: 2,
     columns: COLUMNS,

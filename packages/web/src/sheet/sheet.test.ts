@@ -1,9 +1,9 @@
 import type { CellRefusal, SheetView } from '@varn/contract';
-import { localeFacts, referencesIn } from '@varn/core';
+import { localeFacts, referencesIn, type CellValue, type Column, type Rule } from '@varn/core';
 import * as fc from 'fast-check';
 import { sheetView } from '../testing/views';
 import { readCopied, toTsv } from './cells/clipboard';
-import { freeFace, freeText, recordFace, recordText } from './cells/faces';
+import { freeFace, freeText, recordFace, recordText, type Face } from './cells/faces';
 import { cellKey, planOf, spread, whyNotTyped, type Placed } from './cells/plan';
 import { columnCount, layoutColumns } from './columnLayout';
 import { outlinesOf, referenceFor } from './formula/ranges';
@@ -266,13 +266,30 @@ test('frozen columns never take more than half of what is seen', () => {
   }
 });
 
+const AFTER_OUT: Rule = { must: { is: 'compared', by: '>=', columnId: 'o' } };
+
 test('a cell shows its format and is typed as it is stored; an error says why', () => {
   const money = { id: 'm', heading: 'M', kind: 'money', settings: { currency: 'GBP' } } as const;
-  expect([recordFace(1234.5, money, GB).text, recordText(1234.5, money, GB)]).toEqual([
-    '£1,234.50',
-    '1234.5',
-  ]);
-  expect(recordFace('many', money, GB)).toMatchObject({ tone: 'kept', align: 'start' });
+  const [back, out] = [
+    { id: 'b', heading: 'Back', kind: 'number', settings: { rules: [AFTER_OUT] } },
+    { id: 'o', heading: 'Out', kind: 'number', settings: {} },
+  ] as const;
+  const columns = [money, back, out];
+  const ground = {
+    columns,
+    byId: new Map<string, Column>(columns.map((each) => [each.id, each])),
+    locale: GB,
+    now: 46_000,
+  };
+  const face = (...cells: CellValue[]): Face => recordFace(cells, cells.length - 1, ground);
+  expect([face(1234.5).text, recordText(1234.5, money, GB)]).toEqual(['£1,234.50', '1234.5']);
+  // A stored value that breaks a rule says so where it stands.
+  expect(recordFace([1, 3, 5], 1, ground)).toMatchObject({
+    tone: 'broken',
+    note: '‘3’ must be at least Out.',
+  });
+  expect(recordFace([1, 5, 5], 1, ground)).toMatchObject({ tone: 'plain', note: '' });
+  expect(face('many')).toMatchObject({ tone: 'kept', align: 'start' });
   const date = { id: 'd', heading: 'D', kind: 'computed', settings: { shownAs: 'date' } } as const;
   expect(recordText(46_000, date, GB)).toBe('09/12/2025');
   const gone = { value: { error: '#REF!' }, why: { code: 'gone', what: 'Half' } } as const;

@@ -1,8 +1,9 @@
 import type { FreeRowView, RecordView, SheetView, WorkbookView } from '@varn/contract';
 import { LAST_FREE_ROW } from '@varn/contract/limits';
 import { mayAs } from '@varn/contract/roles';
-import { columnLetters, localeFacts, type LocaleFacts } from '@varn/core';
-import { useCallback, useMemo, useRef } from 'react';
+import { columnLetters, localeFacts, serialNow, type LocaleFacts } from '@varn/core';
+import { useCallback, useMemo, useRef, useState } from 'react';
+import type { FaceGround } from './cells/faces';
 import { columnCount } from './columnLayout';
 import { lineAt, type Lines } from './lines';
 import type { Spot } from './selection';
@@ -23,6 +24,7 @@ export interface Window {
 export interface AtHand {
   readonly sheet: SheetView;
   readonly locale: LocaleFacts;
+  readonly faces: FaceGround;
   readonly lines: Lines;
   /** Rows outside of the records that there are, blank ones below them not counted. */
   readonly freeCount: number;
@@ -43,6 +45,11 @@ export interface AtHand {
 /** Lays out the lines of a sheet in a view of one's own. */
 export function useAtHand(workbook: WorkbookView, sheet: SheetView, asked: OwnView): AtHand {
   const locale = localeFacts(workbook.locale);
+  const [now] = useState(() => serialNow(Date.now(), workbook.timeZone));
+  const faces = useMemo((): FaceGround => {
+    const byId = new Map(sheet.columns.map((each) => [each.id, each]));
+    return { columns: sheet.columns, byId, locale, now };
+  }, [sheet.columns, locale, now]);
   const view = viewFor(asked, sheet);
   const parameter = viewParameter(view);
   const mayEditRecords = mayAs(workbook.role, 'clerk');
@@ -63,6 +70,7 @@ export function useAtHand(workbook: WorkbookView, sheet: SheetView, asked: OwnVi
   return {
     sheet,
     locale,
+    faces,
     lines,
     freeCount,
     columns: columnCount(sheet),

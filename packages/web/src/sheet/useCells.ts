@@ -7,7 +7,16 @@ import { newId } from '../api/newId';
 import { ApiRefusal, get, request, sayError, type NoAnswer } from '../api/client';
 import { applyOwn, readAnew } from '../api/events';
 import { useWrites } from '../api/useWrites';
-import { cellKey, planOf, type Looked, type Placed, type Plan, type Unplaced } from './cells/plan';
+import {
+  cellKey,
+  keptOf,
+  planOf,
+  type Kept,
+  type Looked,
+  type Placed,
+  type Plan,
+  type Unplaced,
+} from './cells/plan';
 import { lineAt, type Lines } from './lines';
 import type { Spot } from './selection';
 
@@ -26,6 +35,8 @@ export interface Outcome {
   readonly unplaced: readonly Unplaced[];
   /** Why nothing was written at all. */
   readonly failure: string;
+  /** Cells of records that were not written, of a write of several cells. */
+  readonly kept?: readonly Kept[];
   /** Something else to be told. */
   readonly note?: string;
   /** Why forms would not take some of what was written. */
@@ -40,6 +51,8 @@ export interface Cells {
   readonly outcome: Outcome | null;
   /** Writes texts into cells, as one write. */
   readonly put: (placed: readonly Placed[], lines: Lines, looked: Looked) => Promise<Outcome>;
+  /** Writes records that were not written before, as far as they are taken now. */
+  readonly place: (edits: Pick<EditCells, 'records' | 'added'>) => Promise<Written>;
   /** Drops what was refused in a cell. */
   readonly drop: (key: string) => void;
   /** Sends another write of the grid in turn; gives whether it was carried out. */
@@ -208,6 +221,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
           written: plan.cells - refused.length,
           unplaced,
           failure: '',
+          ...(placed.length > 1 && { kept: keptOf(plan, written) }),
           ...(doubts.length > 0 && { doubts }),
         };
         markAll(() => null);
@@ -233,6 +247,18 @@ export function useCells(sheet: SheetView, view: string): Cells {
     [brought, carryOut, inTurn, mark, mutate, prepare, refresh],
   );
 
+  const place = useCallback(
+    async (edits: Pick<EditCells, 'records' | 'added'>): Promise<Written> => {
+      const writeId = newId();
+      const { id, revision } = latest.current;
+      const body: EditCells = { writeId, revision, partly: true, ...edits };
+      const written = await inTurn(() => request<Written>('POST', paths.cells(id), body));
+      brought(written);
+      return written;
+    },
+    [brought, inTurn],
+  );
+
   const send = useCallback(
     async <T>(write: (sheet: SheetView) => Promise<T>): Promise<T | null> => {
       try {
@@ -253,6 +279,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
     marks,
     outcome,
     put,
+    place,
     send,
     drop: useCallback((key: string) => mark([[key, null]]), [mark]),
     say: setOutcome,

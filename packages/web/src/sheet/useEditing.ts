@@ -90,7 +90,7 @@ export function useEditing(doors: EditingDoors): EditingActs {
     const held = sheet.columns[column];
     if (what.is === 'free') return freeFace(rowAt(what.row)?.cells[column] ?? null, locale).note;
     if (what.is !== 'record' || !held) return '';
-    return recordFace(recordAt(what.position)?.cells[column] ?? null, held, locale).note;
+    return recordFace(recordAt(what.position)?.cells ?? [], column, atHand.faces).note;
   };
 
   /** What one would type to have a cell as it is. */

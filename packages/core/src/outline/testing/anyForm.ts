@@ -230,14 +230,16 @@ const anyField = (id: string, heading: string): fc.Arbitrary<Placed> =>
           settingsOf(kind, `c-${id}`),
           formula,
           rulesOf(kind, `c-${id}`),
+          rulesOf(kind, `c-${id}`),
         )
-        .map(([settings, conditions, made, columnSettings, computed, rules]): Placed => ({
+        .map(([settings, conditions, made, columnSettings, computed, rules, own]): Placed => ({
           block: {
             is: 'field',
             id,
             columnId: `c-${id}`,
             ...settings,
             ...conditions,
+            ...own,
             ...(!usual && { control: control.id }),
             ...(Object.keys(made).length > 0 && { details: made }),
           },

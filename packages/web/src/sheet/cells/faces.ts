@@ -4,7 +4,9 @@ import {
   isErrorValue,
   isOfKind,
   kindOf,
+  ruleDoubts,
   sayErrorValue,
+  sayProblem,
   showValue,
   typedValue,
   type CellValue,
@@ -17,7 +19,7 @@ import {
 export interface Face {
   readonly text: string;
   readonly align: 'start' | 'end';
-  readonly tone: 'plain' | 'kept' | 'error' | 'covered';
+  readonly tone: 'plain' | 'kept' | 'broken' | 'error' | 'covered';
   readonly note: string;
   /** Whether a formula gives it. */
   readonly isComputed?: boolean;
@@ -25,10 +27,38 @@ export interface Face {
 
 const BLANK: Face = { text: '', align: 'start', tone: 'plain', note: '' };
 
-/** A cell of a record. @param wire its value as the API sends it */
-export function recordFace(wire: CellValue, column: Column, locale: LocaleFacts): Face {
-  const face = faceOf(wire, column, locale);
-  return column.settings.follows === true ? { ...face, isComputed: true } : face;
+/** What the cells of a sheet's records are shown by. */
+export interface FaceGround {
+  readonly columns: readonly Column[];
+  readonly byId: ReadonlyMap<string, Column>;
+  readonly locale: LocaleFacts;
+  /** The serial of now in the workbook's zone, for rules that ask for today. */
+  readonly now: number;
+}
+
+/** A cell of a record, by the place of its column. @param cells its values as the API sends them */
+export function recordFace(cells: readonly CellValue[], index: number, ground: FaceGround): Face {
+  const column = ground.columns[index];
+  if (!column) return BLANK;
+  const face = faceOf(cells[index] ?? null, column, ground.locale);
+  const note = face.tone === 'plain' ? brokenNote(cells, index, column, ground) : '';
+  const told: Face = note === '' ? face : { ...face, tone: 'broken', note };
+  return column.settings.follows === true ? { ...told, isComputed: true } : told;
+}
+
+/** What is said of a stored value that breaks rules of its column. */
+function brokenNote(
+  wires: readonly CellValue[],
+  index: number,
+  column: Column,
+  { columns, byId, locale, now }: FaceGround,
+): string {
+  if (!column.settings.rules || column.settings.rules.length === 0) return '';
+  const valueAt = (n: number, of: Column): CellValue => fromWire(wires[n] ?? null, of);
+  const cells = Object.fromEntries(columns.map((each, n) => [each.id, valueAt(n, each)]));
+  const scope = { columns: byId, context: { locale, now }, cells };
+  const doubts = ruleDoubts(column, valueAt(index, column), scope);
+  return doubts.map(({ problem }) => sayProblem(problem)).join(' ');
 }
 
 function faceOf(wire: CellValue, column: Column, locale: LocaleFacts): Face {

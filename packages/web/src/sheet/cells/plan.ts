@@ -1,4 +1,4 @@
-import type { CellRefusal, EditCells, SheetView } from '@varn/contract';
+import type { CellRefusal, EditCells, SheetView, Written } from '@varn/contract';
 import { kindOf, type Column, type Strictness } from '@varn/core';
 import { lineAt, type Lines } from '../lines';
 import type { Spot } from '../selection';
@@ -63,6 +63,78 @@ export interface Plan {
   readonly cells: number;
   /** The cell a refusal is about. */
   readonly spotOf: (refusal: CellRefusal) => Spot;
+}
+
+/** A cell of a record that was not written, with what is needed to write it yet. */
+export interface Kept extends Spot {
+  readonly columnId: string;
+  readonly text: string;
+  readonly message: string;
+  readonly strictness: Strictness;
+  /** What its row is told by: cells of one row are written together. */
+  readonly row: string;
+  /** Its record; `null` where its row is not written at all. */
+  readonly record: { readonly id: string; readonly revision: number } | null;
+  /** What else of its row waits for it, by column. */
+  readonly rest: Readonly<Record<string, string>>;
+}
+
+/** What a write did not take of records, each with its row. */
+export function keptOf({ edits, spotOf }: Plan, { writeId, refused, records }: Written): Kept[] {
+  const revisions = new Map(records.map(({ recordId, revision }) => [recordId, revision]));
+  return refused.flatMap((refusal): Kept[] => {
+    const { list, at, column: columnId, message, strictness, recordId } = refusal;
+    if (list === 'rows') return [];
+    const edit = list === 'records' ? edits.records?.[at] : undefined;
+    const id = edit?.id ?? recordId;
+    const answers = (edit ?? edits.added?.[at])?.answers ?? {};
+    const revision = revisions.get(id ?? '') ?? edit?.revision ?? 1;
+    const out = new Set(
+      refused.filter((each) => each.list === list && each.at === at).map(({ column }) => column),
+    );
+    const rest = Object.entries(answers).filter(([each]) => !out.has(each));
+    return [
+      {
+        ...spotOf(refusal),
+        columnId,
+        text: answers[columnId] ?? '',
+        message,
+        strictness,
+        row: id ?? `${writeId} ${at}`,
+        record: id === undefined ? null : { id, revision },
+        rest: id === undefined ? Object.fromEntries(rest) : {},
+      },
+    ];
+  });
+}
+
+/** Kept cells with the texts they have by now, as one write; cells of one row as one edit. */
+export function editsOf(kept: readonly Kept[]): {
+  readonly edits: Pick<EditCells, 'records' | 'added'>;
+  readonly rows: readonly string[];
+} {
+  const byRow = new Map<string, Kept[]>();
+  for (const each of kept) entry(byRow, each.row, (): Kept[] => []).push(each);
+  const records: NonNullable<EditCells['records']> = [];
+  const added: NonNullable<EditCells['added']> = [];
+  const addedRows: string[] = [];
+  for (const [row, cells] of byRow) {
+    const [{ record = null, rest = {} } = {}] = cells;
+    const answers = Object.fromEntries(cells.map(({ columnId, text }) => [columnId, text]));
+    // What was asked about is meant by whoever places it as it is.
+    const meant = cells.flatMap(({ columnId, strictness }) =>
+      strictness === 'ask' ? [columnId] : [],
+    );
+    if (record) records.push({ ...record, answers, ...sure(meant) });
+    else {
+      added.push({ answers: { ...rest, ...answers }, ...sure(meant) });
+      addedRows.push(row);
+    }
+  }
+  return {
+    edits: { ...(records.length > 0 && { records }), ...(added.length > 0 && { added }) },
+    rows: addedRows,
+  };
 }
 
 export const NOT_TYPED: Readonly<Record<'varn' | 'formula', string>> = {

@@ -62,7 +62,7 @@ export function BodyLines({ ids, grid, writing, view }: LinesProps) {
           {...common(line, top, gridRow)}
           record={record}
           marks={record && marks.get(record.id)}
-          columns={sheet.columns}
+          faces={grid.faces}
           recent={record !== undefined && recent.has(record.id)}
         />,
       );

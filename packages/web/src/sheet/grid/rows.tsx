@@ -1,7 +1,7 @@
 import type { CellRefusal, FreeRowView, RecordView } from '@varn/contract';
 import { columnLetters, kindOf, type Column, type LocaleFacts } from '@varn/core';
 import { memo, type ReactNode } from 'react';
-import { freeFace, recordFace, type Face } from '../cells/faces';
+import { freeFace, recordFace, type Face, type FaceGround } from '../cells/faces';
 import { columnKey } from '../cells/plan';
 import { fitText, fitWhole, NOT_FITTING } from '../columnWidths';
 import type { ColumnLayout } from '../columnLayout';
@@ -155,12 +155,12 @@ type RowMarks = ReadonlyMap<string, Mark> | undefined;
 interface RecordRowProps extends RowProps {
   readonly marks: RowMarks;
   readonly record: RecordView | undefined;
-  readonly columns: readonly Column[];
+  readonly faces: FaceGround;
   readonly recent: boolean;
 }
 
 export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
-  const { line, record, columns, locale, layout, activeColumn, chosen, marks, recent } = props;
+  const { line, record, faces, layout, activeColumn, chosen, marks, recent } = props;
   const tall = props.height > 40;
   return (
     <Frame
@@ -168,7 +168,7 @@ export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
       className={`grid-row${recent ? ' recent' : ''}${record?.trial ? ' trial' : ''}`}
       {...(record?.trial && { number: 'trial' })}
       cell={(index) => {
-        const column = columns[index];
+        const column = faces.columns[index];
         if (!column) return null;
         return (
           <Cell
@@ -176,7 +176,7 @@ export const RecordRow = memo(function RecordRow(props: RecordRowProps) {
             id={cellId(props.ids, line, index)}
             line={line}
             index={index}
-            face={recordFace(record?.cells[index] ?? null, column, locale)}
+            face={recordFace(record?.cells ?? [], index, faces)}
             mark={marks?.get(column.id)}
             {...place(layout, index)}
             chosen={isChosen(chosen, index)}

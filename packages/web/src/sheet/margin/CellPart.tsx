@@ -26,7 +26,7 @@ export function CellPart({ grid }: { grid: GridState }) {
     what.is === 'free'
       ? freeFace(free, locale)
       : column && record
-        ? recordFace(record.cells[spot.column] ?? null, column, locale)
+        ? recordFace(record.cells, spot.column, grid.faces)
         : null;
   const formula = what.is === 'free' ? free?.formula : column?.settings.formula;
   const mark = grid.markOf(spot);

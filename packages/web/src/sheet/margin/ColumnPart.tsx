@@ -142,6 +142,8 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
         <RulesPart
           sheet={sheet}
           column={column}
+          rules={column.settings.rules ?? []}
+          isStored
           locale={locale}
           onPut={(rules) => {
             const { rules: _before, formula: _formula, ...settings } = column.settings;

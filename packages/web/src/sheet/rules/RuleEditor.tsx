@@ -42,6 +42,9 @@ interface RuleEditorProps {
   readonly others: readonly Rule[];
   /** The rule that is changed; nothing for a new one. */
   readonly rule?: Rule | undefined;
+  readonly isStored: boolean;
+  /** Of a field, rules are about one answer: that of doubles is the column’s. */
+  readonly isOfField: boolean;
   readonly onPut: (rule: Rule) => void;
   readonly onLeave: () => void;
 }
@@ -60,11 +63,12 @@ type Writing =
 /** A rule being written: said as a sentence, tried on a value, and on what is stored. */
 export function RuleEditor(props: RuleEditorProps) {
   const { sheet, column, words, locale, now, others, rule, onPut, onLeave } = props;
+  const { isStored, isOfField } = props;
   const [writing, setWriting] = useState<Writing>(() => beginning(rule, column, words));
   const read =
     writing.as === 'parts'
       ? readDraft(writing.draft, { column, locale, now })
-      : readSentence(writing.text, sheet, column, locale);
+      : readSentence(writing.text, { sheet, column, locale, isOfField });
   const change = (): void => {
     if (writing.as === 'parts') {
       setWriting({ as: 'sentence', text: read.ok ? sayRule(read.rule, words) : '' });
@@ -87,7 +91,7 @@ export function RuleEditor(props: RuleEditorProps) {
     >
       {writing.as === 'parts' ? (
         <Parts
-          {...{ sheet, column }}
+          {...{ sheet, column, isOfField }}
           draft={writing.draft}
           onChange={(draft) => setWriting({ as: 'parts', draft })}
         />
@@ -123,7 +127,7 @@ export function RuleEditor(props: RuleEditorProps) {
           <Clashes {...{ words, now }} rules={[...others, read.rule]} of={others.length} />
           <MadeUp rule={read.rule} {...{ column, locale, now }} />
           <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />
-          <Stored {...{ sheet, column }} rule={read.rule} />
+          {isStored && <Stored {...{ sheet, column }} rule={read.rule} />}
         </>
       )}
       <HStack>
@@ -146,24 +150,30 @@ function beginning(rule: Rule | undefined, column: Column, words: RuleWords): Wr
 
 function readSentence(
   text: string,
-  { columns }: SheetView,
-  column: Column,
-  locale: LocaleFacts,
+  {
+    sheet: { columns },
+    column,
+    locale,
+    isOfField,
+  }: Pick<RuleEditorProps, 'sheet' | 'column' | 'locale' | 'isOfField'>,
 ): ReadDraft {
   const read = readRule(text, { column, columns, locale });
   if (!read.ok) return { ok: false, says: saysUnread(text, read.at) };
+  if (isOfField && read.rule.must.is === 'unique') {
+    return { ok: false, says: 'Doubles are ruled out in the notes of the column, for every door.' };
+  }
   const unread = unreadPart(read.rule);
   if (!unread) return read;
   return { ok: false, says: `The ${unread.part} can’t be read: ${unread.why}.` };
 }
 
-interface PartsProps extends Pick<RuleEditorProps, 'sheet' | 'column'> {
+interface PartsProps extends Pick<RuleEditorProps, 'sheet' | 'column' | 'isOfField'> {
   readonly draft: RuleDraft;
   readonly onChange: (draft: RuleDraft) => void;
 }
 
 /** A rule as parts to choose and fill in. */
-function Parts({ sheet, column, draft, onChange }: PartsProps) {
+function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
   const { tests, joint } = draft;
   const set = (change: Partial<RuleDraft>): void => onChange({ ...draft, ...change });
   const isUnique = tests.some(({ is }) => is === 'unique');
@@ -176,6 +186,7 @@ function Parts({ sheet, column, draft, onChange }: PartsProps) {
           label={at === 0 ? `${column.heading} must` : joint === 'all' ? 'And must' : 'Or must'}
           draft={test}
           onChange={(next) => set({ tests: tests.with(at, next) })}
+          isOfOne={isOfField || tests.length > 1}
           onRemove={tests.length > 1 ? () => set({ tests: tests.toSpliced(at, 1) }) : undefined}
         />
       ))}
@@ -235,5 +246,5 @@ function Stored({
     () => request<BrokenView>('POST', path, { rules: [rule] }),
     { keepPreviousData: true },
   );
-  return data ? <Broken broken={data} sheet={sheet} isDraft /> : null;
+  return data ? <Broken broken={data} {...{ sheet, columnId: column.id }} isDraft /> : null;
 }

@@ -1,11 +1,12 @@
 import { Button, HStack, Stack, Text } from '@chakra-ui/react';
-import type { BrokenView, ColumnView, SheetView } from '@varn/contract';
+import type { BrokenView, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import {
   MOST_RULES,
   sayCountOf,
   sayRule,
   serialNow,
+  type Column,
   type LocaleFacts,
   type Rule,
   type RuleWords,
@@ -26,8 +27,15 @@ const RuleEditor = lazy(async () => {
 });
 
 interface RulesPartProps {
+  /** The sheet with the column in it, stored or to come. */
   readonly sheet: SheetView;
-  readonly column: ColumnView;
+  readonly column: Column<string>;
+  /** The rules that are written here. */
+  readonly rules: readonly Rule[];
+  /** Of a field: those of its column, which hold as well and are changed there. */
+  readonly inherited?: readonly Rule[];
+  /** Whether the column has stored values to hold against them. */
+  readonly isStored: boolean;
   readonly locale: LocaleFacts;
   readonly onPut: (rules: readonly Rule[]) => void;
 }
@@ -35,32 +43,35 @@ interface RulesPartProps {
 /** The rule that is written: a new one, or one that is changed, by its place. */
 type Edited = 'none' | 'new' | number;
 
-/** What may be stored in a column, as sentences; which stored values break it. */
+/** What may be stored in a column, or typed into a field, as sentences; which values break it. */
 export function RulesPart(props: RulesPartProps) {
   const { data: workbook } = useWorkbook(props.sheet.workbookId);
   return workbook ? <Rules {...props} timeZone={workbook.timeZone} /> : null;
 }
 
-function Rules({ sheet, column, locale, timeZone, onPut }: RulesPartProps & { timeZone: string }) {
-  const { rules = [] } = column.settings;
+const NONE: readonly Rule[] = [];
+
+function Rules(props: RulesPartProps & { timeZone: string }) {
+  const { sheet, column, rules, inherited = NONE, isStored, locale, timeZone, onPut } = props;
   const [edited, setEdited] = useState<Edited>('none');
   const [suggests, setSuggests] = useState(false);
   const [now] = useState(() => serialNow(Date.now(), timeZone));
   const path = paths.brokenRules(sheet.id, column.id);
   const { data: broken } = useSWR(
-    rules.length > 0 ? [path, JSON.stringify(rules), sheet.revision] : null,
+    isStored && rules.length > 0 ? [path, JSON.stringify(rules), sheet.revision] : null,
     () => request<BrokenView>('POST', path, { rules }),
     { keepPreviousData: true, revalidateOnMount: true },
   );
-  const columns = new Map(sheet.columns.map((each) => [each.id, each]));
+  const columns = new Map<string, Column>(sheet.columns.map((each) => [each.id, each]));
   const headingOf = (id: string): string => columns.get(id)?.heading ?? 'a deleted column';
   const words: RuleWords = { column, columns, locale, headingOf };
+  const isOfField = props.inherited !== undefined;
   const editor = (at: number | null) => (
     <Suspense fallback={null}>
       <RuleEditor
         key={at ?? 'new'}
-        {...{ sheet, column, words, locale, now }}
-        others={at === null ? rules : rules.toSpliced(at, 1)}
+        {...{ sheet, column, words, locale, now, isStored, isOfField }}
+        others={[...inherited, ...(at === null ? rules : rules.toSpliced(at, 1))]}
         rule={at === null ? undefined : rules[at]}
         onPut={(rule) => {
           setEdited('none');
@@ -75,6 +86,14 @@ function Rules({ sheet, column, locale, timeZone, onPut }: RulesPartProps & { ti
       <Text fontWeight="600" fontSize="13px">
         Rules
       </Text>
+      {inherited.map((rule) => {
+        const says = sayRule(rule, words);
+        return (
+          <Text key={says} fontSize="13px" color="ink.soft" overflowWrap="anywhere">
+            {says} (of the column, everywhere)
+          </Text>
+        );
+      })}
       {rules.map((rule, at) => {
         const says = sayRule(rule, words);
         if (edited === at) return <div key={`${at} ${says}`}>{editor(at)}</div>;
@@ -84,6 +103,12 @@ function Rules({ sheet, column, locale, timeZone, onPut }: RulesPartProps & { ti
           <HStack key={`${at} ${says}`} align="start" justify="space-between" fontSize="13px">
             <Text overflowWrap="anywhere">
               {says}
+              {isOfField && (
+                <Text as="span" color="ink.soft">
+                  {' '}
+                  (on this form)
+                </Text>
+              )}
               {count > 0 && (
                 <Text as="span" color="ink.soft">
                   {' '}
@@ -115,8 +140,10 @@ function Rules({ sheet, column, locale, timeZone, onPut }: RulesPartProps & { ti
           </HStack>
         );
       })}
-      {rules.length > 0 && broken && <Broken broken={broken} sheet={sheet} />}
-      {edited === 'none' && <Clashes {...{ rules, words, now }} />}
+      {isStored && rules.length > 0 && broken && (
+        <Broken broken={broken} {...{ sheet, columnId: column.id }} />
+      )}
+      {edited === 'none' && <Clashes {...{ words, now }} rules={[...inherited, ...rules]} />}
       {edited === 'new' && editor(null)}
       {edited === 'none' && (
         <HStack>
@@ -125,14 +152,16 @@ function Rules({ sheet, column, locale, timeZone, onPut }: RulesPartProps & { ti
               Add a rule
             </Button>
           )}
-          <Button
-            size="xs"
-            variant="outline"
-            aria-expanded={suggests}
-            onClick={() => setSuggests(!suggests)}
-          >
-            Suggest rules
-          </Button>
+          {isStored && !isOfField && (
+            <Button
+              size="xs"
+              variant="outline"
+              aria-expanded={suggests}
+              onClick={() => setSuggests(!suggests)}
+            >
+              Suggest rules
+            </Button>
+          )}
         </HStack>
       )}
       {edited === 'none' && suggests && (

@@ -85,5 +85,5 @@ function Exceptions({ sheet, rule, columnId }: ExceptionsProps) {
   const { data } = useSWR([path, JSON.stringify(rule)], () =>
     request<BrokenView>('POST', path, { rules: [rule] }),
   );
-  return data ? <Broken broken={data} sheet={sheet} isDraft /> : null;
+  return data ? <Broken broken={data} {...{ sheet, columnId: columnId }} isDraft /> : null;
 }

@@ -7,6 +7,8 @@ import { RELATION_NAMES, SET_NAMES, testsFor, type TestDraft, type TestId } from
 interface TestPartProps {
   readonly draft: TestDraft;
   readonly onChange: (draft: TestDraft) => void;
+  /** Whether it is about one value, and not about all that are stored. */
+  readonly isOfOne: boolean;
   /** Where it is one of several: takes it out. */
   readonly onRemove?: (() => void) | undefined;
   readonly label: string;
@@ -15,7 +17,8 @@ interface TestPartProps {
 }
 
 /** One condition of a rule: what is chosen, and what is filled in for it. */
-export function TestPart({ draft, onChange, onRemove, label, sheet, column }: TestPartProps) {
+export function TestPart(props: TestPartProps) {
+  const { draft, onChange, isOfOne, onRemove, label, sheet, column } = props;
   const set = (change: Partial<TestDraft>): void => onChange({ ...draft, ...change });
   return (
     <Stack gap="2" role="group" aria-label={label}>
@@ -23,7 +26,7 @@ export function TestPart({ draft, onChange, onRemove, label, sheet, column }: Te
         <Choice
           label={label}
           value={draft.is}
-          options={testsFor(column, onRemove !== undefined)}
+          options={testsFor(column, isOfOne)}
           onChange={(is) => set({ is: is as TestId, from: '', to: '', text: '', columnId: '' })}
         />
         {onRemove && (

@@ -95,13 +95,13 @@ export const RELATION_NAMES: Readonly<
 /** A test with nothing in it yet, to ask whether it says something of a kind. */
 const ofKind = (is: TestId): RuleTest => ({ is }) as RuleTest;
 
-/** The tests that say something of a column; of several, each says something of one value. */
+/** The tests that say something of a column; some of all that is stored in it, not of one value. */
 export const testsFor = (
   column: Column,
-  isOneOfSeveral: boolean,
+  isOfOne: boolean,
 ): readonly (readonly [TestId, string])[] =>
   (Object.keys(TEST_NAMES) as TestId[])
-    .filter((is) => fitsKind(ofKind(is), column) && !(isOneOfSeveral && is === 'unique'))
+    .filter((is) => fitsKind(ofKind(is), column) && !(isOfOne && is === 'unique'))
     .map((is) => [is, TEST_NAMES[is]] as const);
 
 export const blankTest = (column: Column): TestDraft => ({
