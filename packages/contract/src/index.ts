@@ -170,14 +170,20 @@ export {
   QuestionEntry,
 } from './sheets';
 export {
+  AddRows,
   BringIn,
   BroughtIn,
   type Delimiter,
   DELIMITERS,
   type Encoding,
   ENCODINGS,
+  HeldRowView,
+  PairedColumn,
   PreviewColumnView,
   ReadingChoices,
+  RowsAdded,
+  RowsChecked,
+  RowsOfFile,
   UploadQuery,
   UploadView,
 } from './uploads';

@@ -97,5 +97,8 @@ export const paths = {
   uploads: (name: string) => `/api/uploads?name=${encodeURIComponent(name)}`,
   preview: (uploadId: string) => `/api/uploads/${uploadId}/preview`,
   bringIn: (uploadId: string) => `/api/uploads/${uploadId}/bring-in`,
+  checkRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/check`,
+  addRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/add`,
+  heldRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/held`,
   upload: (uploadId: string) => `/api/uploads/${uploadId}`,
 } as const;

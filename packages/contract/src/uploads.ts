@@ -1,4 +1,11 @@
-import { KIND_IDS, type DateOrder, type FoundHeading, type KindId } from '@varn/core';
+import {
+  KIND_IDS,
+  STRICTNESSES,
+  type DateOrder,
+  type FoundHeading,
+  type KindId,
+  type Strictness,
+} from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -100,6 +107,63 @@ export class BringIn {
   @ValidateNested({ each: true })
   @Type(() => ArrivingColumnView)
   columns!: ArrivingColumnView[];
+}
+
+/** A column of the file that goes into a column of a sheet. */
+export class PairedColumn {
+  @IsCount(0, 16_383) index!: number;
+  @IsString() @MaxLength(64) columnId!: string;
+  @IsIn(['.', ',']) decimal!: '.' | ',';
+  @IsIn(['dmy', 'mdy', 'ymd']) dateOrder!: DateOrder;
+}
+
+/** Rows of an uploaded file that are to be added to a sheet there is, its columns paired. */
+export class RowsOfFile {
+  @IsString() @MaxLength(64) sheetId!: string;
+  @IsIn(ENCODINGS) encoding!: Encoding;
+  @IsIn(DELIMITERS) delimiter!: Delimiter;
+  @IsCount(0, 200) headingRow!: number;
+  @IsIn([1, 2]) headingRows!: 1 | 2;
+  @IsBoolean() keepTotals!: boolean;
+  @IsBoolean() guarded!: boolean;
+  @IsArray()
+  @ArrayMinSize(1, { message: 'Pair at least one column' })
+  @ArrayMaxSize(MOST_COLUMNS)
+  @ValidateNested({ each: true })
+  @Type(() => PairedColumn)
+  columns!: PairedColumn[];
+  /** Whether rows are taken too that are only asked about. */
+  @IsOptional() @IsBoolean() takesAsked?: boolean;
+}
+
+export class AddRows extends RowsOfFile {
+  @IsUUID() writeId!: string;
+}
+
+/** A value of a row that is not taken as it is, and why. */
+export class HeldRowView {
+  /** Which of the file's records, from 1. */
+  @IsInt() record!: number;
+  @IsString() heading!: string;
+  @IsString() text!: string;
+  @IsString() message!: string;
+  @IsIn(STRICTNESSES) strictness!: Strictness;
+}
+
+/** What adding rows would come to: nothing is stored. */
+export class RowsChecked {
+  @IsInt() records!: number;
+  @IsInt() passing!: number;
+  @IsInt() asked!: number;
+  @IsInt() refused!: number;
+  /** The first values that are asked about or refused. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => HeldRowView) held!: HeldRowView[];
+}
+
+export class RowsAdded {
+  @IsInt() added!: number;
+  /** Rows that were left out. */
+  @IsInt() left!: number;
 }
 
 export class BroughtIn {

@@ -83,3 +83,148 @@ test('a rule that asks is answered by a yes, at the desk, and one that compares 
   await expect(page.getByText('5 at once? Ask the keeper first.')).toBeVisible();
   await expectAccessible(page);
 });
+
+test('of a hundred pasted rows seven break a rule: they wait in a strip, and are placed once they are right', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await signIn(page);
+  await openDemo(page);
+  await goTo(page, 'Kit loans');
+  const before = page.getByText(/^\d+ records in 9 columns$/);
+  await expect(before).toBeVisible();
+  const count = Number(/\d+/.exec(await before.innerText())?.[0]);
+  const rows = Array.from({ length: 100 }, (_, n) => {
+    return ['Edo Garrick', 'Waders', n % 15 === 3 ? '999' : '25', '1'].join('\t');
+  });
+  await page.evaluate((text) => navigator.clipboard.writeText(text), rows.join('\n'));
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('Control+End');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Control+v');
+  const strip = page.getByRole('region', { name: 'Not written' });
+  await expect(strip.getByText('7 cells were not written.')).toBeVisible();
+  await expect(strip.getByText('‘£999.00’ must be from 2 to 250.').first()).toBeVisible();
+  await expectAccessible(page);
+  // Each is corrected where it waits; what is still wrong stays, with its reason.
+  const first = strip.getByRole('textbox').first();
+  await first.fill('300');
+  await first.press('Enter');
+  await expect(strip.getByText('‘£300.00’ must be from 2 to 250.')).toBeVisible();
+  await first.fill('99');
+  await first.press('Enter');
+  await expect(strip.getByText('6 cells were not written.')).toBeVisible();
+  for (const input of await strip.getByRole('textbox').all()) await input.fill('12');
+  await strip.getByRole('button', { name: 'Place all' }).press('Enter');
+  await expect(strip).toBeHidden();
+  await expect(page.getByText(`${count + 100} records in 9 columns`)).toBeVisible();
+});
+
+test('a rule is adopted from the data; what breaks it is walked through and cured; rules that leave nothing are told', async ({
+  page,
+}) => {
+  await openColumn(page, 'Stations', /Depth/);
+  // A slip among what is stored.
+  const grid = page.getByRole('grid');
+  await grid.focus();
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.press('ArrowDown');
+  for (let n = 0; n < 5; n += 1) await page.keyboard.press('ArrowRight');
+  await page.getByRole('columnheader', { name: /Depth/ }).click();
+  for (const each of await rules(page)
+    .getByRole('button', { name: /^Remove the rule/ })
+    .all()) {
+    await each.click();
+  }
+  await rules(page).getByRole('button', { name: 'Suggest rules' }).press('Enter');
+  const suggested = rules(page).getByRole('group', { name: 'Suggested rules' });
+  await expect(suggested.getByText(/Must be from [\d.]+ to [\d.]+\./)).toBeVisible();
+  await expectAccessible(page);
+  await suggested.getByRole('button', { name: /^Adopt the rule: must be from/ }).press('Enter');
+  await expect(
+    rules(page).getByText(/Depth must be from [\d.]+ to [\d.]+; otherwise refuse\./),
+  ).toBeVisible();
+
+  await rules(page).getByRole('button', { name: 'Add a rule' }).press('Enter');
+  const editor = page.getByRole('group', { name: 'A new rule' });
+  await editor.getByRole('button', { name: 'Write it as a sentence' }).press('Enter');
+  await editor.getByLabel('The rule as a sentence').fill('be at least 40');
+  await page.keyboard.press('Tab');
+  await expect(
+    editor.getByText(
+      /No value can pass both: .*40.* passes the second only\.|No value can pass both/,
+    ),
+  ).toBeVisible();
+  await editor.getByLabel('The rule as a sentence').fill('be at most 0.4 nonsense');
+  await page.keyboard.press('Tab');
+  await expect(editor.getByText(/It can’t be read from/)).toBeVisible();
+  await editor.getByLabel('The rule as a sentence').fill('be at most 0.4; otherwise note');
+  await page.keyboard.press('Tab');
+  await editor.getByRole('button', { name: 'Add the rule' }).press('Enter');
+  const broken = rules(page).getByText(/(\d+) records break a rule\./);
+  await expect(broken).toBeVisible();
+  const count = Number(/\d+/.exec(await broken.innerText())?.[0]);
+  // Each is gone to, and says why where it stands.
+  await rules(page).getByRole('button', { name: 'Next', exact: true }).press('Enter');
+  await expect(page).toHaveURL(/row=\d+&column=/);
+  await expect(page.getByText(/: ‘[\d.]+’ must be at most 0\.4\./)).toBeVisible();
+  await grid.focus();
+  await page.keyboard.type('0.4');
+  await page.keyboard.press('Enter');
+  await expect(rules(page).getByText(`${count - 1} records break a rule.`)).toBeVisible();
+});
+
+test('the rows of a file are held against the rules of a sheet; the refused are taken away', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openDemo(page);
+  await goTo(page, 'Bring in a file');
+  const lines = [
+    'ph,Observer,Date,Remark',
+    '7.2,Edo Garrick,2026-03-01,a',
+    '15,Edo Garrick,2026-03-02,b',
+    '9.4,Edo Garrick,2026-03-03,c',
+  ];
+  await page.setInputFiles('input[type=file]', {
+    name: 'more.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(lines.join('\n')),
+  });
+  await page.getByLabel('It becomes').selectOption({ label: 'Rows of Samples' });
+  await expect(page.getByLabel('ph', { exact: true })).toHaveValue('samples.ph');
+  await expect(page.getByLabel('Remark', { exact: true })).toHaveValue('');
+  await page.getByRole('button', { name: 'Check 3 rows' }).press('Enter');
+  await expect(
+    page.getByText('1 row passes, 1 is asked about, 1 is refused. Nothing is stored yet.'),
+  ).toBeVisible();
+  await expect(page.getByText('‘15’ must be from 0 to 14.')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByText('Those asked about are meant: take it too').click();
+  const kept = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Take away the 1 row left out' }).press('Enter');
+  expect((await kept).suggestedFilename()).toBe('Samples left out.csv');
+  await page.getByRole('button', { name: 'Add 2 rows to Samples' }).press('Enter');
+  await expect(page.getByRole('grid')).toBeVisible();
+  await expect(page.getByText(/^2,402 records in/)).toBeVisible();
+});
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+
+  test('a rule asks where it was typed, and is answered by a yes', async ({ page }) => {
+    await signIn(page);
+    await openDemo(page);
+    await page
+      .getByRole('main')
+      .getByRole('link', { name: 'Log a sample', exact: true })
+      .last()
+      .click();
+    await page.getByRole('textbox', { name: 'pH' }).fill('9.6');
+    await page.keyboard.press('Tab');
+    await expect(page.getByText('9.6 is high. Rinse the meter and read again.')).toBeVisible();
+    await expectAccessible(page);
+  });
+});

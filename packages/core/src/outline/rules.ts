@@ -26,7 +26,10 @@ export interface RulePiece {
 const ANY_LOCALE = localeFacts('en');
 
 const NOTATION: RuleNotation = {
-  value: (value, column) => String(toWire(value, column)),
+  value: (value, column) => {
+    const wire = toWire(value, column);
+    return typeof wire === 'string' ? wire : String(value);
+  },
   text: quoted,
   list: (parts, word) => parts.join(` ${word} `),
   count: (count, one) => `${count} ${count === 1 ? one : `${one}s`}`,

@@ -59,8 +59,7 @@ test.each<[KindId, Condition, passing: string[], failing: string[]]>([
 });
 
 describe('rules that leave nothing to pass', () => {
-  const between = (from?: number, to?: number): Condition =>
-    ({ is: 'between', from, to }) as Condition;
+  const between = (from?: number, to?: number): Condition => ({ is: 'between', from, to });
   test.each<[Column, Condition[], found: [number[], (string | null)[]][]]>([
     [
       column('number'),

@@ -175,7 +175,7 @@ describe('a rule in words', () => {
 
   test('with its strictness and message', () => {
     const rule = { must: { is: 'between', to: 9 }, strictness: 'ask', message: 'Rinse.' } as const;
-    expect(sayRule(rule, words)).toBe('A must be at most 9; otherwise ask and say ‘Rinse.’.');
+    expect(sayRule(rule, words)).toBe('A must be at most 9; otherwise ask and say ‘Rinse.’');
   });
 });
 

@@ -211,7 +211,7 @@ export const sayMust = ({ must, when }: Pick<Rule, 'must' | 'when'>, words: Rule
 export function sayRule(rule: Rule, words: RuleWords): string {
   const { message, strictness } = rule;
   const said = message === undefined ? '' : ` and say ${quoteRead(message)}`;
-  return `${words.column.heading} must ${sayMust(rule, words)}; otherwise ${strictness ?? 'refuse'}${said}.`;
+  return `${words.column.heading} must ${sayMust(rule, words)}; otherwise ${strictness ?? 'refuse'}${said}${/[.!?]’$/.test(said) ? '' : '.'}`;
 }
 
 /** The word a line of an outline begins a rule with, by how much it weighs. */

@@ -1,13 +1,5 @@
 import * as fc from 'fast-check';
-import {
-  isRule,
-  KIND_IDS,
-  KINDS,
-  RELATIONS,
-  SIGN_SETS,
-  type Column,
-  type Condition,
-} from '../kinds';
+import { KIND_IDS, KINDS, type Column } from '../kinds';
 import { localeFacts, serialOfDate } from '../values';
 import { readRule, sayRule } from '.';
 import { anyRule } from './testing/anyRule';

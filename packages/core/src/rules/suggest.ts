@@ -171,7 +171,10 @@ function ofTexts({ count, lengths, shapes, values, isOver }: Tally, column: Colu
   const common = [...values].filter(([, times]) => times >= TIMES_EACH);
   const inCommon = common.reduce((sum, [, times]) => sum + times, 0);
   if (!isOver && common.length > 1 && common.length <= MOST_IN_SET && inCommon >= enough) {
-    tests.push({ is: 'oneOf', values: common.map(([value]) => String(value)) });
+    tests.push({
+      is: 'oneOf',
+      values: common.flatMap(([value]) => (typeof value === 'string' ? [value] : [])),
+    });
   }
   const [shape = '', times = 0] = mostFrequent(shapes) ?? [];
   if (times >= enough && /9/.test(shape)) {

@@ -1,4 +1,4 @@
-import { paths, type Refusal } from '@varn/contract';
+import { paths, type Refusal, type RowsOfFile } from '@varn/contract';
 import { randomUUID } from 'node:crypto';
 import { Client, cookieOf, start, type Running } from '../testing/harness';
 
@@ -373,8 +373,26 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['POST /api/uploads', () => paths.uploads('a.csv'), 'outsider', () => 'a,b\n1,2'],
   ['POST /api/uploads/{uploadId}/preview', () => paths.preview(upload()), 'outsider', () => ({})],
   ['POST /api/uploads/{uploadId}/bring-in', () => paths.bringIn(upload()), 'outsider', bringIn],
+  ['POST /api/uploads/{uploadId}/rows/check', () => paths.checkRows(upload()), 'analyst', ofFile],
+  [
+    'POST /api/uploads/{uploadId}/rows/add',
+    () => paths.addRows(upload()),
+    'analyst',
+    () => write(ofFile()),
+  ],
+  ['POST /api/uploads/{uploadId}/rows/held', () => paths.heldRows(upload()), 'analyst', ofFile],
   ['DELETE /api/uploads/{uploadId}', () => paths.upload(upload()), 'outsider'],
 ];
+
+function ofFile(): object {
+  const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } =
+    bringIn() as RowsOfFile;
+  const columns = [{ index: 0, columnId: 'none', decimal: '.', dateOrder: 'dmy' }];
+  return {
+    sheetId: sheetId(),
+    ...{ encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns },
+  };
+}
 
 function bringIn(): object {
   const column = { index: 0, heading: 'A', kind: 'text', decimal: '.', dateOrder: 'dmy' };

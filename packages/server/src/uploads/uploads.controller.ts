@@ -1,5 +1,26 @@
-import { BringIn, BroughtIn, paths, ReadingChoices, UploadQuery, UploadView } from '@varn/contract';
-import { Body, Controller, Delete, HttpCode, Param, Post, Query, Req } from '@nestjs/common';
+import {
+  AddRows,
+  BringIn,
+  BroughtIn,
+  paths,
+  ReadingChoices,
+  RowsAdded,
+  RowsChecked,
+  RowsOfFile,
+  UploadQuery,
+  UploadView,
+} from '@varn/contract';
+import {
+  Body,
+  Controller,
+  Delete,
+  HttpCode,
+  Param,
+  Post,
+  Query,
+  Req,
+  StreamableFile,
+} from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';
@@ -7,6 +28,7 @@ import { BodyUpTo, CurrentPerson, ForSignedIn } from '../access/access';
 import { Refused } from '../http/refused';
 import type { Writer } from '../access/access';
 import { BringInService } from './bringInService';
+import { RowsService } from './rowsService';
 import { UploadStore } from './uploadStore';
 
 @ApiTags('uploads')
@@ -15,6 +37,7 @@ export class UploadsController {
   constructor(
     private readonly uploads: UploadStore,
     private readonly bringing: BringInService,
+    private readonly rows: RowsService,
   ) {}
 
   /** Takes a file as it is, streamed, and shows what it would become. */
@@ -64,6 +87,51 @@ export class UploadsController {
     @CurrentPerson() person: Writer,
   ): Promise<BroughtIn> {
     return this.bringing.bringIn(uploadId, order, person);
+  }
+
+  /** Tells what adding its rows to a sheet would come to; nothing is stored. */
+  @Post(paths.checkRows(':uploadId'))
+  @HttpCode(200)
+  @BodyUpTo(1024)
+  @ForSignedIn()
+  @ApiOkResponse({ type: RowsChecked })
+  checkRows(
+    @Param('uploadId') uploadId: string,
+    @Body() order: RowsOfFile,
+    @CurrentPerson() person: Writer,
+  ): Promise<RowsChecked> {
+    return this.rows.check(uploadId, order, person);
+  }
+
+  /** Adds those of its rows to a sheet that the sheet's rules take. */
+  @Post(paths.addRows(':uploadId'))
+  @BodyUpTo(1024)
+  @ForSignedIn()
+  @ApiCreatedResponse({ type: RowsAdded })
+  addRows(
+    @Param('uploadId') uploadId: string,
+    @Body() order: AddRows,
+    @CurrentPerson() person: Writer,
+  ): Promise<RowsAdded> {
+    return this.rows.add(uploadId, order, person);
+  }
+
+  /** Gives the rows that would be left out, as CSV, each with why. */
+  @Post(paths.heldRows(':uploadId'))
+  @HttpCode(200)
+  @BodyUpTo(1024)
+  @ForSignedIn()
+  @ApiOkResponse({ content: { 'text/csv': {} } })
+  async heldRows(
+    @Param('uploadId') uploadId: string,
+    @Body() order: RowsOfFile,
+    @CurrentPerson() person: Writer,
+  ): Promise<StreamableFile> {
+    const csv = await this.rows.held(uploadId, order, person);
+    return new StreamableFile(Buffer.from(csv), {
+      type: 'text/csv; charset=utf-8; header=present',
+      disposition: 'attachment; filename="left-out.csv"',
+    });
   }
 
   @Delete(paths.upload(':uploadId'))

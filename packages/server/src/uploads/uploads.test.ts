@@ -6,6 +6,8 @@ import {
   type FreeRowsView,
   type Landed,
   type Refusal,
+  type RowsAdded,
+  type RowsChecked,
   type RowsView,
   type SheetView,
   type UploadView,
@@ -309,4 +311,96 @@ test('a file that is no text is refused by its bytes, and told what it is', asyn
     )[1],
   ).toBe('x is no text. Bring in a table as CSV.');
   await take('\uFEFFId;Name\n1;Wyn');
+});
+
+describe('rows of a file are added to a sheet there is', () => {
+  const FILE = [
+    'pH;Observer;Date;Smell',
+    '7,2;Edo Garrick;01.03.2026;a',
+    '15;Edo Garrick;02.03.2026;b',
+    '9,4;Edo Garrick;03.03.2026;c',
+    '7,0;Nobody at all;04.03.2026;d',
+    '',
+    '=1+1;Edo Garrick;05.03.2026;e',
+  ].join('\n');
+  const order = async (upload: UploadView, more: object = {}) => {
+    const sheet = await running.owner.get<SheetView>(paths.sheet(running.form.sheet.id));
+    const idOf = (heading: string): string =>
+      sheet.columns.find((each) => each.heading === heading)?.id ?? '';
+    const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
+    const columns = upload.columns.slice(0, 3).map(({ index, heading, decimal, dateOrder }) => {
+      return { index, columnId: idOf(heading), decimal, dateOrder };
+    });
+    const reading = { encoding, delimiter, headingRow, headingRows, keepTotals, guarded };
+    return { sheetId: sheet.id, ...reading, columns, ...more };
+  };
+  const counts = async (): Promise<number> =>
+    (await running.owner.get<SheetView>(paths.sheet(running.form.sheet.id))).count;
+
+  test('held against its rules before anything is stored; the refused are taken away with why', async () => {
+    const { owner } = running;
+    const upload = await take(FILE, 'more.csv');
+    const before = await counts();
+    const { body: seen } = await owner.ask<RowsChecked>(
+      'POST',
+      paths.checkRows(upload.id),
+      await order(upload),
+    );
+    expect(seen).toMatchObject({ records: 5, passing: 1, asked: 1, refused: 3 });
+    expect(
+      seen.held.map(({ record, heading, text, strictness }) => [record, heading, text, strictness]),
+    ).toEqual([
+      [2, 'pH', '15', 'refuse'],
+      [3, 'pH', '9.4', 'ask'],
+      [4, 'Observer', 'Nobody at all', 'refuse'],
+      [5, 'pH', '=1+1', 'refuse'],
+    ]);
+    expect(await counts()).toBe(before);
+    const held = await owner.ask<string>(
+      'POST',
+      paths.heldRows(upload.id),
+      await order(upload, { takesAsked: true }),
+    );
+    const lines = held.body.split('\r\n');
+    expect(lines[0]).toBe('pH,Observer,Date,Why');
+    expect(lines[1]).toBe('15,Edo Garrick,02/03/2026,‘15’ must be from 0 to 14.');
+    // A formula from a stranger leaves as text.
+    expect(lines[3]).toMatch(/^'=1\+1,/);
+
+    const writeId = randomUUID();
+    const body = await order(upload, { takesAsked: true, writeId });
+    const added = await owner.ask<RowsAdded>('POST', paths.addRows(upload.id), body);
+    expect([added.status, added.body]).toEqual([201, { added: 2, left: 3 }]);
+    // Sent twice, it is written once.
+    await owner.ask('POST', paths.addRows(upload.id), body);
+    expect(await counts()).toBe(before + 2);
+    const undo = { writeId: randomUUID(), undoes: writeId };
+    expect((await owner.ask('POST', paths.undo(running.workbook.id), undo)).status).toBe(200);
+    expect(await counts()).toBe(before);
+  });
+
+  test.each<[object, number, RegExp]>([
+    [{ columns: [] }, 400, /columns/],
+    [
+      { columns: [{ index: 0, columnId: 'gone', decimal: '.', dateOrder: 'dmy' }] },
+      400,
+      /columns\.0/,
+    ],
+    [
+      { columns: [{ index: 0, columnId: 'samples.number', decimal: '.', dateOrder: 'dmy' }] },
+      400,
+      /not filled/,
+    ],
+    [{ sheetId: 'gone' }, 404, /sheet/],
+    [{ headingRow: 150 }, 400, /no record/],
+  ])('%j is refused', async (more, status, says) => {
+    const upload = await take(FILE);
+    const { owner } = running;
+    const answer = await owner.ask<Refusal>(
+      'POST',
+      paths.checkRows(upload.id),
+      await order(upload, more),
+    );
+    expect([answer.status, answer.body.message]).toEqual([status, expect.stringMatching(says)]);
+  });
 });

@@ -209,7 +209,7 @@ export class GridWriter {
 }
 
 /** Reads the cells of one write, and gathers what is to be done and what cannot be. */
-class Edit {
+export class Edit {
   decisions: Decision[] = [];
   private readonly refused: CellRefusal[] = [];
   /** Where in the request each record's decision is from. */
@@ -221,6 +221,7 @@ class Edit {
     private readonly writer: Writer,
     private readonly calculation: Calculation | null,
     private readonly notes: FormNotes,
+    private readonly door = 'Grid',
   ) {}
 
   *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
@@ -244,7 +245,7 @@ class Edit {
       const { cells } = this.judge('added', at, answers, meant, null);
       if (Object.keys(cells).length === 0) continue;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
-      const by = { by: this.writer.name, door: 'Grid' };
+      const by = { by: this.writer.name, door: this.door };
       const decision = added(this.records.newRecord(this.site, cells, orderKey, by));
       this.origins.set(decision, { list: 'added', at });
       this.decisions.push(decision);
@@ -264,6 +265,15 @@ class Edit {
       this.refuse(origin.list, origin.at, verdict);
     }
     this.decisions = this.decisions.filter((decision) => !out.has(decision));
+  }
+
+  /** Leaves out new records of which a cell was refused: they are written whole, or not at all. */
+  leaveOutPartly(): void {
+    const out = new Set(this.refused.map(({ list, at }) => `${list} ${at}`));
+    this.decisions = this.decisions.filter((decision) => {
+      const origin = this.origins.get(decision);
+      return !origin || !out.has(`${origin.list} ${origin.at}`);
+    });
   }
 
   /** What was refused; of new records with which record was written without it. */

@@ -3,6 +3,7 @@ import { ArrivalWriter } from './arrivalWriter';
 import { BinWriter } from './binWriter';
 import { ColumnWriter } from './columnWriter';
 import { GridWriter } from './gridWriter';
+import { RowsAdder } from './rowsAdder';
 import { RecordStore } from './recordStore';
 import { RecordWriter } from './recordWriter';
 import { SheetWriter } from './sheetWriter';
@@ -16,6 +17,7 @@ const parts = [
   BinWriter,
   ColumnWriter,
   GridWriter,
+  RowsAdder,
   SheetWriter,
   UndoWriter,
   WritePath,

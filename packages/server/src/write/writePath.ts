@@ -178,6 +178,13 @@ export class WritePath {
     return { changes, answer: prepared.answer ?? null };
   }
 
+  /** What a write would come to now, decided in turns with other requests; nothing is written. */
+  async tryOut(sheetId: string, decide: Decide): Promise<Decided> {
+    const order: WriteOrder = { sheetId, writeId: '', writer: NOBODY, door: '', asked: [] };
+    const numbers = new NumbersAhead(this.records);
+    return this.decideInTurns(order, decide, await this.atHand(order), numbers);
+  }
+
   /** The lines of a write that is carried out later, as if each was done before the next. */
   private async linesAhead(
     order: WriteOrder,
@@ -420,6 +427,9 @@ export class WritePath {
     return sheet;
   }
 }
+
+/** Whoever tries something out writes nothing. */
+const NOBODY = { id: '', name: '' };
 
 /** The judge's word on what the write does as a whole, whatever the door. @throws Refused 422 */
 function refuseJudged(

@@ -37,6 +37,8 @@ export class SignedOut extends NoAnswer {
   }
 }
 
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
 /**
  * Asks the API.
  *
@@ -44,11 +46,22 @@ export class SignedOut extends NoAnswer {
  * @throws ApiRefusal when the server refused or failed, NoAnswer when it did not get to answer
  */
 export async function request<T>(
-  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
+  method: Method,
   path: string,
   body?: unknown,
   waitMs?: number,
 ): Promise<T> {
+  const text = await requestText(method, path, body, waitMs);
+  return (text === '' ? undefined : JSON.parse(text)) as T;
+}
+
+/** The same where the answer is a text of its own, such as CSV. */
+export async function requestText(
+  method: Method,
+  path: string,
+  body?: unknown,
+  waitMs?: number,
+): Promise<string> {
   const isFile = body instanceof Blob;
   let response: Response;
   try {
@@ -72,7 +85,7 @@ export async function request<T>(
   if (response.status === BUSY) throw new NoAnswer(refusalOf(text, BUSY).message, '');
   if (UNANSWERED.has(response.status)) throw new NoAnswer();
   if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
-  return (text === '' ? undefined : JSON.parse(text)) as T;
+  return text;
 }
 
 export const get = <T>(path: string): Promise<T> => request<T>('GET', path);

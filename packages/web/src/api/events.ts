@@ -87,13 +87,14 @@ export function apply(mutate: ScopedMutator, workbookId: string, event: Told): v
   amend<FormView>(mutate, isForm, (held) => formAfter(held, event));
   amend<SheetView>(mutate, is(paths.sheet(sheetId)), (held) => sheetAfter(held, event));
   if (kind !== 'recordRemoved') markRecent(landed.recordId);
-  // Whoever has the record open, its history or the bin, sees what became of it.
+  // Whoever has the record open, its history, the bin, or what breaks rules sees what became of it.
   readAnew(
     mutate,
     paths.record(sheetId, landed.recordId),
     paths.today(sheetId),
     paths.history(workbookId),
     paths.bin(workbookId),
+    paths.columns(sheetId),
   );
   applyToRows(mutate, event);
 }

@@ -11,6 +11,8 @@ import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../frame/Shell';
 import { Waiting } from '../ui/Waiting';
+import { Choice } from '../ui/controls';
+import { AddToSheet } from './AddToSheet';
 import { Arrival } from './Arrival';
 
 /** Brings a file in: choose it, see what it would become, correct that, and only then store it. */
@@ -21,6 +23,7 @@ export function BringInPage() {
   const [failure, setFailure] = useState('');
   const [reading, setReading] = useState(false);
   const [locale, setLocale] = useState(navigator.language);
+  const [sheetId, setSheetId] = useState('');
 
   const read = async (work: () => Promise<UploadView>): Promise<void> => {
     setReading(true);
@@ -100,7 +103,31 @@ export function BringInPage() {
         )}
         {upload && (
           <Box opacity={reading ? 0.6 : 1} aria-busy={reading}>
-            <Arrival upload={upload} workbook={workbook} locale={locale} onReadAgain={readAgain} />
+            {workbook && (
+              <Box pb="4">
+                <Choice
+                  label="It becomes"
+                  value={sheetId}
+                  options={[
+                    ['', 'A sheet of its own'],
+                    ...workbook.sheets
+                      .filter(({ hasRecords }) => hasRecords)
+                      .map(({ id, name }) => [id, `Rows of ${name}`] as const),
+                  ]}
+                  onChange={setSheetId}
+                />
+              </Box>
+            )}
+            {workbook && sheetId !== '' ? (
+              <AddToSheet {...{ upload, workbook, sheetId }} />
+            ) : (
+              <Arrival
+                upload={upload}
+                workbook={workbook}
+                locale={locale}
+                onReadAgain={readAgain}
+              />
+            )}
           </Box>
         )}
       </Stack>

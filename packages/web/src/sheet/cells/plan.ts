@@ -119,7 +119,9 @@ export function editsOf(kept: readonly Kept[]): {
   const added: NonNullable<EditCells['added']> = [];
   const addedRows: string[] = [];
   for (const [row, cells] of byRow) {
-    const [{ record = null, rest = {} } = {}] = cells;
+    const [first] = cells;
+    if (!first) continue;
+    const { record, rest } = first;
     const answers = Object.fromEntries(cells.map(({ columnId, text }) => [columnId, text]));
     // What was asked about is meant by whoever places it as it is.
     const meant = cells.flatMap(({ columnId, strictness }) =>

@@ -1,6 +1,5 @@
 import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
-import type { BrokenView, SheetView } from '@varn/contract';
-import { paths } from '@varn/contract/paths';
+import type { SheetView } from '@varn/contract';
 import {
   readRule,
   sayRule,
@@ -12,8 +11,6 @@ import {
   type Strictness,
 } from '@varn/core';
 import { useState } from 'react';
-import useSWR from 'swr';
-import { request } from '../../api/client';
 import { Choice, Line, Lines } from '../../ui/controls';
 import { Broken } from './Broken';
 import { Clashes } from './Clashes';
@@ -29,6 +26,7 @@ import {
 } from './ruleDraft';
 import { TestPart } from './TestPart';
 import { TryValue } from './TryValue';
+import { useBroken } from './useBroken';
 import { WhenPart } from './WhenPart';
 
 interface RuleEditorProps {
@@ -240,11 +238,6 @@ function Stored({
   column,
   rule,
 }: Pick<RuleEditorProps, 'sheet' | 'column'> & { rule: Rule }) {
-  const path = paths.brokenRules(sheet.id, column.id);
-  const { data } = useSWR(
-    [path, JSON.stringify(rule)],
-    () => request<BrokenView>('POST', path, { rules: [rule] }),
-    { keepPreviousData: true },
-  );
+  const data = useBroken(sheet.id, column.id, [rule]);
   return data ? <Broken broken={data} {...{ sheet, columnId: column.id }} isDraft /> : null;
 }

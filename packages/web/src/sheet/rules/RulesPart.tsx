@@ -1,6 +1,5 @@
 import { Button, HStack, Stack, Text } from '@chakra-ui/react';
-import type { BrokenView, SheetView } from '@varn/contract';
-import { paths } from '@varn/contract/paths';
+import type { SheetView } from '@varn/contract';
 import {
   MOST_RULES,
   sayCountOf,
@@ -12,13 +11,12 @@ import {
   type RuleWords,
 } from '@varn/core';
 import { lazy, Suspense, useState } from 'react';
-import useSWR from 'swr';
-import { request } from '../../api/client';
 import { loadPatterns } from '../../api/knowledge';
 import { useWorkbook } from '../../api/resources';
 import { Broken } from './Broken';
 import { Clashes } from './Clashes';
 import { Suggested } from './Suggested';
+import { useBroken } from './useBroken';
 
 /** Patterns can be written in it: what matches them comes with it. */
 const RuleEditor = lazy(async () => {
@@ -56,12 +54,7 @@ function Rules(props: RulesPartProps & { timeZone: string }) {
   const [edited, setEdited] = useState<Edited>('none');
   const [suggests, setSuggests] = useState(false);
   const [now] = useState(() => serialNow(Date.now(), timeZone));
-  const path = paths.brokenRules(sheet.id, column.id);
-  const { data: broken } = useSWR(
-    isStored && rules.length > 0 ? [path, JSON.stringify(rules), sheet.revision] : null,
-    () => request<BrokenView>('POST', path, { rules }),
-    { keepPreviousData: true, revalidateOnMount: true },
-  );
+  const broken = useBroken(sheet.id, column.id, isStored ? rules : NONE);
   const columns = new Map<string, Column>(sheet.columns.map((each) => [each.id, each]));
   const headingOf = (id: string): string => columns.get(id)?.heading ?? 'a deleted column';
   const words: RuleWords = { column, columns, locale, headingOf };
@@ -140,9 +133,7 @@ function Rules(props: RulesPartProps & { timeZone: string }) {
           </HStack>
         );
       })}
-      {isStored && rules.length > 0 && broken && (
-        <Broken broken={broken} {...{ sheet, columnId: column.id }} />
-      )}
+      {broken && <Broken broken={broken} {...{ sheet, columnId: column.id }} />}
       {edited === 'none' && <Clashes {...{ words, now }} rules={[...inherited, ...rules]} />}
       {edited === 'new' && editor(null)}
       {edited === 'none' && (

@@ -1,11 +1,12 @@
 import { Button, HStack, Stack, Text } from '@chakra-ui/react';
-import type { BrokenView, SheetView, SuggestedRulesView, SuggestedRuleView } from '@varn/contract';
+import type { SheetView, SuggestedRulesView, SuggestedRuleView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCount, sayCountOf, sayMust, type Rule, type RuleWords } from '@varn/core';
 import { useState } from 'react';
 import useSWR from 'swr';
-import { get, request } from '../../api/client';
+import { get } from '../../api/client';
 import { Broken } from './Broken';
+import { useBroken } from './useBroken';
 
 interface SuggestedProps {
   readonly sheet: SheetView;
@@ -81,9 +82,6 @@ interface ExceptionsProps {
 }
 
 function Exceptions({ sheet, rule, columnId }: ExceptionsProps) {
-  const path = paths.brokenRules(sheet.id, columnId);
-  const { data } = useSWR([path, JSON.stringify(rule)], () =>
-    request<BrokenView>('POST', path, { rules: [rule] }),
-  );
+  const data = useBroken(sheet.id, columnId, [rule]);
   return data ? <Broken broken={data} {...{ sheet, columnId: columnId }} isDraft /> : null;
 }
