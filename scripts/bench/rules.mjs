@@ -4,6 +4,7 @@ import { sized } from './size.mjs';
 
 const require = createRequire(import.meta.url);
 const core = require('@varn/core');
+require('@varn/core/patterns');
 
 const ROWS = sized(100_000, 500);
 const STORED = sized(1_000_000, 2000);
@@ -82,9 +83,53 @@ function counting() {
   return { all: since(began), longest };
 }
 
+/** Harmless patterns on the linear engine, and on the one of the language. */
+function matching() {
+  const texts = Array.from({ length: ROWS }, (_, n) => `RW-${String(n).padStart(6, '0')}`);
+  const patterns = ['RW-[0-9]{6}', '[A-Z]{2}-\\d+', '(RW|AB|ME)-0*[1-9][0-9]*'];
+  const columns = patterns.map((pattern) => ruled('text', [{ is: 'matches', pattern }]));
+  const builtIn = patterns.map((pattern) => new RegExp(`^(?:${pattern})$`));
+  const timed = (isMatch) => {
+    const began = performance.now();
+    let count = 0;
+    for (const text of texts) {
+      for (let n = 0; n < patterns.length; n += 1) if (isMatch(text, n)) count += 1;
+    }
+    return { took: since(began), count };
+  };
+  const linear = (text, n) => core.brokenRules(text, columns[n], ground).length === 0;
+  timed(linear);
+  const ours = timed(linear);
+  const bare = timed((text, n) => builtIn[n].test(text));
+  if (ours.count !== bare.count) throw new Error('the two engines found different matches');
+  return { perSecond: (ROWS * patterns.length * 1000) / ours.took, times: [ours.took, bare.took] };
+}
+
+/** A key typed into a form of fifty fields, each with a rule of its own. */
+function typing() {
+  const columns = Array.from({ length: 50 }, (_, n) => {
+    const must = n % 2 ? { is: 'between', from: 0, to: 99 } : { is: 'length', to: 20 };
+    return { ...ruled(n % 2 ? 'number' : 'text', [must]), id: `c${n}` };
+  });
+  const definition = { blocks: columns.map(({ id }) => ({ is: 'field', id, columnId: id })) };
+  const form = core.prepareForm(definition, new Map(columns.map((each) => [each.id, each])));
+  const keys = 500;
+  const run = () => {
+    const began = performance.now();
+    for (let n = 0; n < keys; n += 1) {
+      const answers = Object.fromEntries(columns.map(({ id }, at) => [id, String((n + at) % 120)]));
+      core.fill(form, { answers }, ground, null);
+    }
+    return since(began) / keys;
+  };
+  run();
+  return run();
+}
+
 export function measure() {
   const checked = checking();
   const counted = counting();
+  const matched = matching();
   return [
     {
       what: `checks of ${ROWS} rows by 10 rules`,
@@ -102,5 +147,11 @@ export function measure() {
       value: milliseconds(counted.longest),
       target: '≤ 20 ms',
     },
+    {
+      what: 'patterns on the linear engine',
+      value: `${Math.round(matched.perSecond).toLocaleString('en')}/s`,
+    },
+    { what: '  ÷ the engine of the language', value: ratio(...matched.times) },
+    { what: 'a key on a form with 50 rules', value: milliseconds(typing()), target: '≤ 1 ms' },
   ];
 }

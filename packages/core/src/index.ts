@@ -231,6 +231,7 @@ export {
   type RuleReading,
   ruleDoubts,
   ruledColumns,
+  ruleHint,
   type RuleWords,
   sayCondition,
   sayMust,

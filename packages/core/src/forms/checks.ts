@@ -8,7 +8,7 @@ import {
   type KindId,
   type Rule,
 } from '../kinds';
-import { contradictionsIn } from '../rules';
+import { nothingPasses } from '../rules';
 import { localeFacts, type Problem, type Strictness } from '../values';
 import { circlesIn } from './circles';
 import { MOST_STEPS, USUAL_STEPS, controlOf } from './controls';
@@ -192,7 +192,7 @@ function hasClash({ rules = [], limits = {} }: FieldBlock | GroupBlock, column: 
   const is = kindOf(column).holds === 'string' ? 'length' : 'between';
   const bounds: Rule[] = Object.keys(limits).length > 0 ? [{ must: { is, ...limits } }] : [];
   const all = [...(column.settings.rules ?? []), ...rules, ...bounds];
-  return contradictionsIn(all, column, { locale: ANY_LOCALE, now: ANY_DAY }).length > 0;
+  return nothingPasses(all, column, { locale: ANY_LOCALE, now: ANY_DAY });
 }
 
 /** Starting values that are none of their column's, and those that are only suggested. */

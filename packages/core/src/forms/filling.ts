@@ -9,7 +9,7 @@ import {
   type JudgedCell,
   type Verdict,
 } from '../records';
-import { isErrorValue, type Cells, type CellValue, type Sentences } from '../values';
+import { isErrorValue, type Cells, type CellValue, type Problem, type Sentences } from '../values';
 import type { Tone } from './definition';
 import { isBoxes, type Answers, type Input } from './inputs';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
@@ -48,6 +48,8 @@ export interface Filling {
   readonly cells: Cells;
   /** One verdict at most per input, in the order of the page. */
   readonly verdicts: readonly Verdict[];
+  /** What is only noted of answers that are taken, by input id: the weightiest of each. */
+  readonly notes: ReadonlyMap<string, Problem>;
   /** The blocks that are there now. */
   readonly shown: ReadonlySet<string>;
   /** The inputs that need an answer now. */
@@ -125,6 +127,7 @@ export function fill<F>(
   const awaited = evaluator ? awaitedColumns(form, entered, shown, all, evaluator) : NONE;
   const required = new Set<string>();
   const verdicts: Verdict[] = [];
+  const notes = new Map<string, Problem>();
   const answered = new Set(
     form.inputs.filter(({ column }) => column.id in cells).map(({ block }) => block.id),
   );
@@ -154,6 +157,9 @@ export function fill<F>(
       refused.add(column.id);
     } else if (needed && value === null && isMissing(input, answered, told)) {
       put({ problem: { code: 'required' }, strictness: 'refuse' });
+    } else {
+      const note = weighed.find(({ strictness }) => strictness === 'note');
+      if (note) notes.set(id, note.problem);
     }
   }
   if (refused.size > 0) cells = without(cells, refused);
@@ -168,7 +174,7 @@ export function fill<F>(
   }
   const messages = evaluator ? saidMessages(form, shown, all, evaluator) : [];
   const suggested = suggestedTexts(form, entered, all, evaluator, context);
-  return { cells, verdicts, shown, required, texts, suggested, awaited, computed, messages };
+  return { cells, verdicts, notes, shown, required, texts, suggested, awaited, computed, messages };
 }
 
 const NONE: ReadonlySet<string> = new Set();

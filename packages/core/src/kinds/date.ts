@@ -1,4 +1,5 @@
 import { read, readDate, showDate } from '../values';
+import { askedIfFar } from './farDate';
 import type { Kind } from './kind';
 import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
@@ -12,10 +13,14 @@ export const date: Kind = {
   holds: 'number',
   iso: 'date',
   usualLength: 10,
-  read(typed, { settings }, { locale, now, asWritten }) {
-    const shown = readShown(typed, settings.datePattern, locale, now);
-    if (shown !== null && Number.isInteger(shown)) return read(shown);
-    return readDate(typed, locale, Math.floor(now), { asWritten });
+  read(typed, column, context) {
+    const { locale, now, asWritten } = context;
+    const shown = readShown(typed, column.settings.datePattern, locale, now);
+    const reading =
+      shown !== null && Number.isInteger(shown)
+        ? read(shown)
+        : readDate(typed, locale, Math.floor(now), { asWritten });
+    return askedIfFar(reading, typed, column, context);
   },
   show: (value, column, locale) =>
     typeof value === 'number' ? showDate(value, locale) : showPlain(value, column, locale),

@@ -207,6 +207,21 @@ test.each(Object.entries(values))(
   },
 );
 
+test.each<[KindId, string, held: CellValue, asked: boolean]>([
+  ['date', '28/3/2569', null, true],
+  ['moment', '28/3/1447 10:00', null, true],
+  ['date', '28/3/1999', null, false],
+  ['date', '28/3/2569', readIsoMoment('2569-03-28T00:00') ?? 0, false],
+])('a %s far from today is asked about: %s', (kind, typed, held, asked) => {
+  const column = { id: 'd', heading: 'D', kind, settings: {} };
+  const context = { locale: localeFacts('en-GB'), now, held: { d: held } };
+  const reading = KINDS[kind].read(typed, column, context);
+  expect(reading.ok && (reading.doubt?.code ?? null)).toBe(asked ? 'farDate' : null);
+  // In a file it stands as it is written.
+  const asWritten = KINDS[kind].read(typed, column, { ...context, asWritten: true });
+  expect(asWritten.ok && asWritten.doubt).toBeUndefined();
+});
+
 test('an amount finer than its currency is counted is asked about (ISO 4217: EUR 2, JPY 0, KWD 3)', () => {
   const ask = (currency: string, text: string): string | undefined => {
     const of = { ...column('money'), settings: { currency } };

@@ -13,9 +13,11 @@ import {
   DATE_EXAMPLES,
   quote,
   type DateOrder,
+  type Reading,
   type Sentences,
 } from '../values';
-import type { Column, Kind } from './kind';
+import { askedIfFar } from './farDate';
+import type { Column, Kind, ReadingContext } from './kind';
 import { readShown, showFormatted } from './showFormatted';
 import { showPlain } from './showPlain';
 
@@ -66,22 +68,29 @@ export const moment: Kind = {
   holds: 'number',
   iso: 'moment',
   usualLength: 16,
-  read(typed, { settings }, { locale, now, asWritten }) {
-    const shown = readShown(typed, settings.datePattern, locale, now);
-    if (shown !== null) return read(shown);
-    const trimmed = plainSigns(typed).trim();
-    const iso = readIsoMoment(trimmed);
-    if (iso !== null) return read(iso);
-    const today = Math.floor(now);
-    const split = TIME_BEHIND.exec(trimmed);
-    const day = readDate(split?.[1] ?? trimmed, locale, today, { asWritten });
-    const hour = readTime(split?.[2] ?? '0:00', locale);
-    if (!day.ok && day.problem.code !== 'notADate') return day;
-    if (!day.ok || !hour.ok) {
-      return refuse({ code: 'notAMoment', text: trimmed, order: locale.dateOrder });
-    }
-    return day.value === null ? day : read(Number(day.value) + Number(hour.value));
-  },
+  read: (typed, column, context) =>
+    askedIfFar(readMoment(typed, column, context), typed, column, context),
   show: showMoment,
   format: formatMoment,
 };
+
+function readMoment(
+  typed: string,
+  { settings }: Column,
+  { locale, now, asWritten }: ReadingContext,
+): Reading {
+  const shown = readShown(typed, settings.datePattern, locale, now);
+  if (shown !== null) return read(shown);
+  const trimmed = plainSigns(typed).trim();
+  const iso = readIsoMoment(trimmed);
+  if (iso !== null) return read(iso);
+  const today = Math.floor(now);
+  const split = TIME_BEHIND.exec(trimmed);
+  const day = readDate(split?.[1] ?? trimmed, locale, today, { asWritten });
+  const hour = readTime(split?.[2] ?? '0:00', locale);
+  if (!day.ok && day.problem.code !== 'notADate') return day;
+  if (!day.ok || !hour.ok) {
+    return refuse({ code: 'notAMoment', text: trimmed, order: locale.dateOrder });
+  }
+  return day.value === null ? day : read(Number(day.value) + Number(hour.value));
+}

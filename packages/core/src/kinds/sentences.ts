@@ -1,5 +1,6 @@
 import { CHOICE_SENTENCES } from './choices';
 import { CONTACT_SENTENCES } from './contacts';
+import { FAR_SENTENCES } from './farDate';
 import { FILE_SENTENCES } from './file';
 import { FILLED_SENTENCES } from './filled';
 import { MOMENT_SENTENCES } from './moment';
@@ -11,6 +12,7 @@ import { YES_NO_SENTENCES } from './yesNo';
 export const KIND_SENTENCES = {
   ...CHOICE_SENTENCES,
   ...CONTACT_SENTENCES,
+  ...FAR_SENTENCES,
   ...FILE_SENTENCES,
   ...FILLED_SENTENCES,
   ...MOMENT_SENTENCES,

@@ -2,6 +2,7 @@ import type { Column, Rule } from '../kinds';
 import { keyOf, type SheetModel } from '../sheet';
 import type { Cells, CellValue } from '../values';
 import { brokenRules, columnsRead, type RuleGround } from './check';
+import { Slice } from './slice';
 
 /** Records whose stored value breaks rules of its column. */
 export interface BrokenRecords {
@@ -13,8 +14,6 @@ export interface BrokenRecords {
   readonly first: readonly { readonly position: number; readonly rules: readonly number[] }[];
 }
 
-/** Records looked at before other work may go between. */
-const SLICE = 5000;
 /** Different values whose verdict is remembered. */
 const MOST_REMEMBERED = 50_000;
 const NONE: readonly number[] = [];
@@ -49,11 +48,14 @@ export function* brokenIn(
     if (others.length === 0 && known.size < MOST_REMEMBERED) known.set(value, found);
     return found;
   };
+  const slice = new Slice();
   for (let position = 0; rules.length > 0 && position < model.count; position += 1) {
-    if (position % SLICE === SLICE - 1) yield;
-    // Records may have gone while others were answered.
-    if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
+    if (slice.isOver(value)) {
+      yield;
+      // Records may have gone while others were answered.
+      if (position >= model.count) break;
+    }
     if (value === null) continue;
     const ofValue = brokenBy(value, position);
     const twice = doubles.flatMap((each) => (each.isAt(position) ? [each.rule] : []));
@@ -86,11 +88,14 @@ function* doublesIn(
       if (model.cellAt(position, column.id) === null || model.isTrialAt(position)) return null;
       return keyOf(Object.fromEntries(ids.map((id) => [id, model.cellAt(position, id)])), ids);
     };
+    const slice = new Slice();
     const once = new Set<string>();
     const twice = new Set<string>();
     for (let position = 0; position < model.count; position += 1) {
-      if (position % SLICE === SLICE - 1) yield;
-      if (position >= model.count) break;
+      if (slice.isOver(model.cellAt(position, column.id))) {
+        yield;
+        if (position >= model.count) break;
+      }
       const key = keyAt(position);
       if (key === null) continue;
       if (once.has(key)) twice.add(key);

@@ -35,25 +35,40 @@ const meeting = (a: Ends, b: Ends): Ends => ({
 const isNone = ({ from, to }: Ends): boolean => from > to && !sameNumber(from, to);
 
 /** The most values of a span that are tried one by one. */
-const MOST_TRIED = 5000;
+const MOST_TRIED = 500;
+
+/** A rule that refuses values, at all times, each by itself. */
+const isStrict = ({ strictness, when, must }: Rule): boolean =>
+  strictness === undefined && !when && must.is !== 'unique';
+
+/** Whether rules that refuse leave no value to pass: where one might, they do not. */
+export const nothingPasses = (
+  rules: readonly Rule[],
+  column: Column,
+  ground: RuleGround,
+): boolean => isImpossible(rules.filter(isStrict), column, ground);
 
 /**
  * Rules that refuse and leave no value to pass. Only what is certain is told: where nothing was
  * found that passes, but something might, nothing is.
+ *
+ * @param of the place of the one rule whose clashes are asked for; without it, all are
  */
 export function contradictionsIn(
   rules: readonly Rule[],
   column: Column,
   ground: RuleGround,
+  of?: number,
 ): Contradiction[] {
-  const strict = rules.flatMap((rule, at) =>
-    rule.strictness === undefined && !rule.when && rule.must.is !== 'unique' ? [{ rule, at }] : [],
-  );
+  const strict = rules.flatMap((rule, at) => (isStrict(rule) ? [{ rule, at }] : []));
   const alone = strict.filter(({ rule }) => isImpossible([rule], column, ground));
-  const found: Contradiction[] = alone.map(({ at }) => ({ rules: [at], shown: [null, null] }));
+  const found = alone
+    .filter(({ at }) => of === undefined || at === of)
+    .map(({ at }): Contradiction => ({ rules: [at], shown: [null, null] }));
   const others = strict.filter((each) => !alone.includes(each));
   others.forEach((one, n) => {
     for (const other of others.slice(n + 1)) {
+      if (of !== undefined && one.at !== of && other.at !== of) continue;
       if (!isImpossible([one.rule, other.rule], column, ground)) continue;
       const shown = [
         passesOnly(one.rule, other.rule, column, ground),

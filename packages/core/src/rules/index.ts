@@ -1,8 +1,9 @@
 export { type BrokenRecords, brokenIn } from './broken';
 export { brokenRules, columnsRead, fitsKind, type RuleGround } from './check';
-export { type Contradiction, contradictionsIn } from './contradictions';
+export { type Contradiction, contradictionsIn, nothingPasses } from './contradictions';
 export { type Examples, examplesOf } from './examples';
 export { graphemeCount } from './graphemes';
+export { ruleHint } from './hint';
 export { readPicture } from './picture';
 export { type ReadPattern, readPattern } from './patterns';
 export {

@@ -1,4 +1,6 @@
 import * as fc from 'fast-check';
+import { getCountries, getExampleNumber } from 'libphonenumber-js/min';
+import examples from 'libphonenumber-js/examples.mobile.json';
 import { isRule, type Column, type Condition, type KindId, type Rule, type When } from '../kinds';
 import { judgeRecord, typedCells } from '../records';
 import { localeFacts, serialOfDate, type Cells, type CellValue } from '../values';
@@ -9,6 +11,7 @@ import {
   graphemeCount,
   readPattern,
   readPicture,
+  ruleHint,
   sayCondition,
   sayRule,
 } from '.';
@@ -146,6 +149,35 @@ describe('what a value is held against', () => {
       }),
     );
   });
+});
+
+describe('a phone of each country (example numbers of libphonenumber-js)', () => {
+  test('passes, in its country’s writing and with its code; cut short it does not', () => {
+    const wrong = getCountries().flatMap((country) => {
+      const number = getExampleNumber(country, examples);
+      if (!number) return [];
+      const must: Condition = { is: 'phone', country };
+      const short = number.number.slice(0, 5);
+      return [
+        ...[number.formatNational(), number.formatInternational()].filter(
+          (text) => !passes('text', must, text),
+        ),
+        ...(passes('text', must, short) ? [`${country} ${short}`] : []),
+      ];
+    });
+    expect(wrong).toEqual([]);
+  });
+});
+
+test('what a field takes is told in few words, without what only asks or needs the rest', () => {
+  const rules: Rule[] = [
+    { must: { is: 'between', from: 0, to: 14 } },
+    { must: { is: 'whole' } },
+    { must: { is: 'between', to: 9 }, strictness: 'ask' },
+    { must: { is: 'compared', by: '>', columnId: 'b' } },
+    { must: { is: 'unique' } },
+  ];
+  expect(ruleHint(ruled('number', ...rules), { locale })).toBe('from 0 to 14, a whole number');
 });
 
 describe('a rule in words', () => {

@@ -11,6 +11,7 @@ import type { SheetModel } from '../sheet';
 import { isErrorValue, type CellValue } from '../values';
 import { brokenRules, fitsKind, type RuleGround } from './check';
 import { graphemeCount, graphemesOf } from './graphemes';
+import { Slice } from './slice';
 
 /** A rule that nearly all stored values follow. */
 export interface Suggestion {
@@ -26,11 +27,14 @@ type Proposed = Exclude<Condition, ConditionGroup>;
 /** What share of the values has to follow, of how many at least. */
 const SHARE = 0.99;
 const FEWEST = 20;
-const SLICE = 5000;
 /** A set is proposed where each of its values stands for so many. */
 const MOST_IN_SET = 12;
 const TIMES_EACH = 5;
 const MOST_KNOWN = 50_000;
+/** Numbers that are put in order, one of so many of a large sheet. */
+const MOST_SORTED = 100_000;
+/** Values whose letters are compared, place by place. */
+const MOST_COMPARED = 500;
 
 /** What a column holds, as far as rules can be found in it. */
 interface Tally {
@@ -88,17 +92,22 @@ function* tallyOf(model: SheetModel, column: Column): Generator<void, Tally> {
     values: new Map(),
     isOver: false,
   };
+  const every = Math.ceil(model.count / MOST_SORTED);
+  const slice = new Slice();
   for (let position = 0; position < model.count; position += 1) {
-    if (position % SLICE === SLICE - 1) yield;
-    if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
+    if (slice.isOver(value)) {
+      yield;
+      // Records may have gone while others were answered.
+      if (position >= model.count) break;
+    }
     if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
     tally.count += 1;
     const times = tally.values.get(value);
     if (times !== undefined || tally.values.size < MOST_KNOWN) {
       tally.values.set(value, (times ?? 0) + 1);
     } else tally.isOver = true;
-    if (typeof value === 'number') tally.numbers.push(value);
+    if (typeof value === 'number' && position % every === 0) tally.numbers.push(value);
     if (typeof value !== 'string') continue;
     add(tally.lengths, graphemeCount(value));
     if (tally.shapes.size < MOST_KNOWN) add(tally.shapes, shapeOf(value));
@@ -188,12 +197,18 @@ function ofTexts({ count, lengths, shapes, values, isOver }: Tally, column: Colu
 
 /** The picture of a shape; letters that are the same in nearly all values stand for themselves. */
 function pictureOf(shape: string, values: ReadonlyMap<CellValue, number>): string {
+  const shaped: { readonly signs: readonly string[]; readonly times: number }[] = [];
+  for (const [value, times] of values) {
+    if (shaped.length >= MOST_COMPARED) break;
+    if (typeof value === 'string' && shapeOf(value) === shape) {
+      shaped.push({ signs: graphemesOf(value), times });
+    }
+  }
   const places = graphemesOf(shape).map((sign, at): string => {
     if (sign !== 'A') return sign === '9' ? '9' : `'${sign}'`;
     const counts = new Map<string, number>();
-    for (const [value, times] of values) {
-      if (typeof value !== 'string' || shapeOf(value) !== shape) continue;
-      const letter = graphemesOf(value)[at] ?? '';
+    for (const { signs, times } of shaped) {
+      const letter = signs[at] ?? '';
       counts.set(letter, (counts.get(letter) ?? 0) + times);
     }
     const sum = [...counts.values()].reduce((all, each) => all + each, 0);
@@ -230,10 +245,14 @@ function* followed(
   const others = tests.flatMap((test) => (test.is === 'compared' ? [test.columnId] : []));
   const looked = rules.map(() => 0);
   const broken = rules.map(() => 0);
+  const slice = new Slice();
   for (let position = 0; rules.length > 0 && position < model.count; position += 1) {
-    if (position % SLICE === SLICE - 1) yield;
-    if (position >= model.count) break;
     const value = model.cellAt(position, column.id);
+    if (slice.isOver(value)) {
+      yield;
+      // Records may have gone while others were answered.
+      if (position >= model.count) break;
+    }
     if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
     const cells = Object.fromEntries(others.map((id) => [id, model.cellAt(position, id)]));
     tests.forEach((test, at) => {

@@ -8,6 +8,7 @@ import { fakeServer, refused, type Answered, type Asked } from '../testing/fakeS
 import { system } from '../theme/system';
 import { Arrival } from './Arrival';
 import { nameOf, sayOutcomes, sayRows } from './outcomes';
+import { pairedByHeading } from './pairing';
 
 const column = (index: number, more: Partial<PreviewColumnView> = {}): PreviewColumnView => ({
   index,
@@ -227,3 +228,17 @@ test.each([
   ['a.b.tsv', 'a.b'],
   ['no ending', 'no ending'],
 ])('%s is named %s', (file, name) => expect(nameOf(file)).toBe(name));
+
+test('columns of a file are paired with those of a sheet that are called alike, each once', () => {
+  const file = ['date', 'WATER-TEMP', 'Water temp', 'Écart', 'Total'].map((heading, index) =>
+    column(index, { heading }),
+  );
+  const sheet = [
+    ['d', 'Date', 'date'],
+    ['w', 'Water temp', 'number'],
+    ['e', 'Ecart', 'text'],
+    ['t', 'Total', 'computed'],
+  ] as const;
+  const columns = sheet.map(([id, heading, kind]) => ({ id, heading, kind, settings: {} }));
+  expect(pairedByHeading({ columns: file }, { columns })).toEqual({ 0: 'd', 1: 'w', 3: 'e' });
+});

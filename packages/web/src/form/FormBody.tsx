@@ -8,6 +8,7 @@ import {
   PAGE_PARTS,
   pagesOf,
   rowsOf,
+  ruleHint,
   sayProblem,
   showValue,
   type Block,
@@ -182,10 +183,13 @@ function Page({
     const text = (atStart ? started : undefined) ?? answers[id] ?? '';
     const refusal = refusals?.get(id);
     const refused = refusal?.text === text ? refusal.message : '';
+    const note = revealed.has(id) ? filling.notes.get(id) : undefined;
     return {
       text,
       message: told ? sayProblem(verdict.problem) : refused,
       asked: told && verdict.strictness === 'ask',
+      note: note ? sayProblem(note) : '',
+      takes: ruleHint(input.ruled, { locale }),
       required: filling.required.has(id),
       kept: kept.has(id),
       shown:

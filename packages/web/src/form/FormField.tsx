@@ -1,5 +1,5 @@
 import type { Input, ListItem } from '@varn/core';
-import { CircleAlert } from 'lucide-react';
+import { CircleAlert, Info } from 'lucide-react';
 import { memo, useCallback, useLayoutEffect, useRef } from 'react';
 import { CONTROL_PARTS } from './controls';
 import { focusField, selectTyped } from './focus';
@@ -20,6 +20,10 @@ export interface InputState {
   readonly message: string;
   /** Whether it is only asked about: the answer can be meant. */
   readonly asked: boolean;
+  /** What is only noted of the answer. */
+  readonly note: string;
+  /** What its rules take, told in the field while nothing is typed. */
+  readonly takes: string;
   readonly required: boolean;
   /** Whether what stands there was kept from the record before. */
   readonly kept: boolean;
@@ -75,7 +79,9 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
   const aboutId = `about-${id}`;
   const { hint, start } = block;
   const beginning = start?.kind === 'beginning' ? start.text : '';
-  const hasAbout = message !== '' || hint !== undefined;
+  const note = message === '' ? props.note : '';
+  const hasAbout = message !== '' || note !== '' || hint !== undefined;
+  const tone = message === '' ? (note === '' ? '' : 'noted') : asked ? 'asked' : 'wrong';
   return (
     <div
       ref={field}
@@ -148,6 +154,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             workbookId={props.workbookId}
             limits={block.limits}
             ghost={awaited ? '…' : suggested}
+            takes={props.takes}
             beginning={beginning}
             onText={onText}
           />
@@ -157,12 +164,10 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
           </div>
         )}
         {hasAbout && (
-          <div
-            id={aboutId}
-            className={`field-about ${asked ? 'asked' : message === '' ? '' : 'wrong'}`}
-          >
+          <div id={aboutId} className={`field-about ${tone}`}>
             {message !== '' && <CircleAlert size={13} aria-hidden />}
-            <span>{message === '' ? hint : message}</span>
+            {note !== '' && <Info size={13} aria-hidden />}
+            <span>{message || note || hint}</span>
             {asked && (
               <button type="button" className="field-mean" onClick={() => props.onMean(id)}>
                 It is meant

@@ -25,6 +25,8 @@ export interface ControlProps {
   readonly limits: Limits | undefined;
   /** What stands ghosted in a blank field: a suggestion, or that its value is on its way. */
   readonly ghost: string;
+  /** What the rules take, where nothing else stands ghosted. */
+  readonly takes: string;
   /** The start that typing goes on from, where the field has one. */
   readonly beginning: string;
   readonly onText: (text: string) => void;
@@ -33,11 +35,13 @@ export interface ControlProps {
 /** What an input that is typed into has in every control. */
 export function inputProps(props: ControlProps) {
   const { fieldId, labelId, describedBy, invalid, required, text, readOnly, onText } = props;
-  const { ghost, beginning } = props;
+  const { ghost, beginning, takes } = props;
   return {
     'data-field': fieldId,
     'data-beginning': beginning === '' ? undefined : beginning,
-    placeholder: ghost === '' ? undefined : ghost,
+    placeholder: ghost || takes || undefined,
+    'data-takes': ghost === '' && takes !== '' ? takes : undefined,
+    'aria-description': takes === '' ? undefined : `Takes: ${takes}`,
     'aria-labelledby': labelId,
     'aria-describedby': describedBy,
     'aria-invalid': invalid || undefined,

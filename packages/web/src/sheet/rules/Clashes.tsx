@@ -13,10 +13,10 @@ interface ClashesProps {
 /** Rules that no value can pass, each pair with two values that show why. */
 export function Clashes({ rules, words, now, of }: ClashesProps) {
   const { column, locale } = words;
-  const found = useMemo(() => {
-    const all = contradictionsIn(rules, column, { locale, now });
-    return of === undefined ? all : all.filter((each) => each.rules.includes(of));
-  }, [rules, column, locale, now, of]);
+  const found = useMemo(
+    () => contradictionsIn(rules, column, { locale, now }, of),
+    [rules, column, locale, now, of],
+  );
   return found.map(({ rules: places, shown }) => {
     const [one, other] = places.map((at) => {
       const rule = rules[at];

@@ -1,0 +1,19 @@
+import type { Column } from '../kinds';
+import { columnsRead } from './check';
+import { sayCondition, type RuleWords } from './say';
+
+/**
+ * What a column takes by its rules, told before anyone types: `from 0 to 14`. Rules that only ask,
+ * that are about other records or columns, or that say much, are left to be told afterwards.
+ */
+export function ruleHint(column: Column, { locale }: Pick<RuleWords, 'locale'>): string {
+  const words = { column, locale, headingOf: () => '' };
+  return (column.settings.rules ?? [])
+    .filter((rule) => rule.strictness === undefined && rule.must.is !== 'unique')
+    .filter((rule) => !rule.when && columnsRead(rule).length === 0)
+    .map(({ must }) => sayCondition(must, words).replace(/^be /, ''))
+    .filter((said) => said.length <= LONGEST)
+    .join(', ');
+}
+
+const LONGEST = 40;
