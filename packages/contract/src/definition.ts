@@ -80,6 +80,7 @@ const settings = {
   'details?': details,
   'required?': yes,
   'requiredWhen?': formula,
+  'says?': text(LONGEST_WORDS),
   'readOnly?': yes,
   'start?': start,
   'limits?': parts({
@@ -105,6 +106,7 @@ const BLOCKS = new Map<unknown, Shape>(
     group: parts({
       is: one('group'),
       as: one('statements', 'repeated', 'boxes'),
+      'different?': yes,
       members: list(member, 1000),
       ...base,
       ...settings,

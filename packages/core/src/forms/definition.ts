@@ -41,6 +41,8 @@ export interface FieldSettings<F = string> {
   readonly details?: ControlDetails;
   readonly required?: true;
   readonly requiredWhen?: F;
+  /** Said where an answer is missing, or can’t be read, instead of what Varn says. */
+  readonly says?: string;
   readonly readOnly?: true;
   readonly start?: StartingValue<F>;
   readonly limits?: Limits;
@@ -73,6 +75,8 @@ export interface Member {
 export interface GroupBlock<F = string> extends BlockBase<F>, FieldSettings<F> {
   readonly is: 'group';
   readonly as: GroupShape;
+  /** Of a repeated field: whether no answer may stand in it twice. */
+  readonly different?: true;
   readonly label: string;
   readonly members: readonly Member[];
 }

@@ -1,4 +1,4 @@
-import type { ReadingContext } from '../kinds';
+import { foldText, showValue, type ReadingContext } from '../kinds';
 import { narrowingDoubt } from '../lists';
 import { ruleDoubts } from '../rules';
 import {
@@ -9,7 +9,14 @@ import {
   type JudgedCell,
   type Verdict,
 } from '../records';
-import { isErrorValue, type Cells, type CellValue, type Problem, type Sentences } from '../values';
+import {
+  isErrorValue,
+  quote,
+  type Cells,
+  type CellValue,
+  type Problem,
+  type Sentences,
+} from '../values';
 import type { Tone } from './definition';
 import { isBoxes, type Answers, type Input } from './inputs';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
@@ -19,11 +26,15 @@ import { isBeginning, startText, type StartingContext } from './starting';
 declare module '../values/problem' {
   interface Problems {
     required: object;
+    ownWords: { readonly says: string };
+    notDifferent: { readonly text: string; readonly label: string };
   }
 }
 
-export const REQUIRED_SENTENCES: Sentences<'required'> = {
+export const REQUIRED_SENTENCES: Sentences<'required' | 'ownWords' | 'notDifferent'> = {
   required: () => 'An answer is needed here.',
+  ownWords: ({ says }) => says,
+  notDifferent: ({ text, label }) => `${quote(text)} stands in ${label} already. Give another.`,
 };
 
 /** A form as it was filled in so far. */
@@ -133,6 +144,7 @@ export function fill<F>(
   );
   const told = new Set<string>();
   const refused = new Set<string>();
+  const given: GivenByBlock = new Map();
   for (const input of form.inputs) {
     const { id, column, ruled, block } = input;
     if (!shown.has(block.id)) continue;
@@ -150,13 +162,20 @@ export function fill<F>(
     const { value, doubts } = judgedAs(input, text);
     const narrowing = narrowingDoubt(column, value, all, form.columns, context);
     const broken = ruleDoubts(ruled, value, { columns: form.columns, context, cells: all });
-    const weighed = [...doubts, ...(narrowing ? [narrowing] : []), ...broken];
+    const repeated = repeatedDoubt(input, value, given, context);
+    const weighed = [
+      ...(value === null ? inOwnWords(doubts, block.says) : doubts),
+      ...(narrowing ? [narrowing] : []),
+      ...broken,
+      ...(repeated ? [repeated] : []),
+    ];
     const obstacle = inTheWay(weighed, entered.meant?.has(id));
     if (obstacle) {
       put(obstacle);
       refused.add(column.id);
     } else if (needed && value === null && isMissing(input, answered, told)) {
-      put({ problem: { code: 'required' }, strictness: 'refuse' });
+      const missing: Doubt = { problem: { code: 'required' }, strictness: 'refuse' };
+      for (const doubt of inOwnWords([missing], block.says)) put(doubt);
     } else {
       const note = weighed.find(({ strictness }) => strictness === 'note');
       if (note) notes.set(id, note.problem);
@@ -178,6 +197,37 @@ export function fill<F>(
 }
 
 const NONE: ReadonlySet<string> = new Set();
+
+/** What is refused, said in a field's own words where it has some. */
+const inOwnWords = (doubts: readonly Doubt[], says: string | undefined): readonly Doubt[] =>
+  says === undefined
+    ? doubts
+    : doubts.map((doubt) =>
+        doubt.strictness === 'refuse' ? { ...doubt, problem: { code: 'ownWords', says } } : doubt,
+      );
+
+/** What was given in repeated fields so far, folded, each with where it stands; by block. */
+type GivenByBlock = Map<string, Map<string, string>>;
+
+/** An answer that stands in another of the fields that are all to be different. */
+function repeatedDoubt<F>(
+  { block, column, label }: Input<F>,
+  value: CellValue,
+  given: GivenByBlock,
+  { locale }: ReadingContext,
+): Doubt | null {
+  if (block.is !== 'group' || !block.different || value === null) return null;
+  const text = showValue(value, column, locale);
+  const inBlock = given.get(block.id) ?? new Map<string, string>();
+  given.set(block.id, inBlock);
+  const key = foldText(text);
+  const first = inBlock.get(key);
+  if (first === undefined) {
+    inBlock.set(key, label);
+    return null;
+  }
+  return { problem: { code: 'notDifferent', text, label: first }, strictness: 'refuse' };
+}
 
 /** Of boxes and of repeated fields one answer is enough, and it is asked for once. */
 function isMissing<F>(

@@ -318,6 +318,70 @@ test('boxes with a column each: one tick makes the others no, and none leaves al
   expect(filled(form({ ...boxes, as: 'statements' }), { ga: 'yes' }).verdicts).toHaveLength(1);
 });
 
+test.each<[what: string, FieldSettings, text: string, said: string, note: string]>([
+  [
+    'a rule of the field',
+    { rules: [{ must: { is: 'between', to: 9 } }] },
+    '9.5',
+    '‘9.5’ must be at most 9.',
+    '',
+  ],
+  [
+    'one that only notes',
+    { rules: [{ must: { is: 'whole' }, strictness: 'note', message: '{value}, to the tenth' }] },
+    '7.5',
+    '',
+    '7.5, to the tenth',
+  ],
+  [
+    'missing, in its own words',
+    { required: true, says: 'Read the meter.' },
+    '',
+    'Read the meter.',
+    '',
+  ],
+  ['unread, in its own words', { says: 'Read the meter.' }, 'high', 'Read the meter.', ''],
+  [
+    'out of limits, in Varn’s',
+    { says: 'Read the meter.', limits: { to: 14 } },
+    '15',
+    '‘15’ is over 14. Check it.',
+    '',
+  ],
+])('%s', (_what, settings, text, said, note) => {
+  const { verdicts, notes } = filled(form(field('ph', settings), field('notes')), {
+    'f-ph': text,
+    'f-notes': 'x',
+  });
+  expect(verdicts.map(({ problem }) => sayProblem(problem)).join()).toBe(said);
+  expect([...notes.values()].map(sayProblem).join()).toBe(note);
+});
+
+test('of repeated fields that are all different, the second of two alike is refused', () => {
+  const members = ['notes', 'river', 'number'].map((columnId, n) => ({ id: `m${n}`, columnId }));
+  const catches: Block = { is: 'group', as: 'repeated', id: 'g', label: 'Catch', members };
+  const answers = { m0: 'Ash Beck', m1: 'ash beck' };
+  expect(filled(form(catches), answers).verdicts).toEqual([]);
+  const { verdicts } = filled(form({ ...catches, different: true }), answers);
+  expect(verdicts.map(({ fieldId, problem }) => `${fieldId}: ${sayProblem(problem)}`)).toEqual([
+    'm1: ‘Ash Beck’ stands in notes already. Give another.',
+  ]);
+});
+
+test('rules of a field and its column that leave nothing to pass keep the form from use', () => {
+  const ruled = column('ph', 'number', { rules: [{ must: { is: 'between', from: 10 } }] });
+  const ground = { name: 'A', columns: [ruled], planned: [], writtenElsewhere: new Set<string>() };
+  const checked = (settings: FieldSettings) =>
+    checkForm(form(field('ph', settings)), {
+      ...ground,
+      locale,
+      names: new Set(),
+      sheets: new Set(),
+    }).map(({ code }) => code);
+  expect(checked({ rules: [{ must: { is: 'between', to: 9 } }] })).toEqual(['nothingPasses']);
+  expect(checked({ limits: { to: 12 }, rules: [{ must: { is: 'whole' } }] })).toEqual([]);
+});
+
 test('a form with nothing typed is held back, even when nothing is required', () => {
   const { verdicts } = filled(formOfSheet(columns), {});
   expect(verdicts).toEqual([

@@ -209,6 +209,11 @@ export const ATTRIBUTES: readonly Attribute[] = [
     ['needed', 'mandatory'],
   ),
   {
+    words: 'says',
+    read: ({ text }, { field }) => void (field.says = unquoted(text)),
+    write: ({ field: { says } }) => (says === undefined ? null : `says ${quoted(says)}`),
+  },
+  {
     words: 'hint',
     also: ['help'],
     read: ({ text }, { field }) => void (field.hint = unquoted(text)),
@@ -312,6 +317,11 @@ export const ATTRIBUTES: readonly Attribute[] = [
     write: ({ shape, times }) =>
       shape === 'repeated' ? `repeated${times === undefined ? '' : ` ${times} times`}` : null,
   },
+  mark(
+    'all different',
+    (draft) => void (draft.different = true),
+    ({ different }) => different,
+  ),
   {
     words: 'column',
     also: ['heading'],

@@ -53,6 +53,7 @@ export function closeGroup(reading: Reading): void {
   const made: GroupBlock = {
     is: 'group',
     as: draft.shape ?? 'repeated',
+    ...(draft.different && { different: true }),
     id: reading.idFor(known),
     label,
     members,

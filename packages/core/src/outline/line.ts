@@ -30,6 +30,8 @@ export interface LineDraft {
   shape?: GroupShape;
   /** How often a field is repeated, where its members are not listed. */
   times?: number;
+  /** Whether no answer may stand in it twice. */
+  different?: true;
 }
 
 /** What is said of a field, as it is written down. */
@@ -48,6 +50,7 @@ export interface LineEntry {
   readonly heading: string | undefined;
   readonly shape: GroupShape | undefined;
   readonly times: number | undefined;
+  readonly different: boolean;
 }
 
 /** Something a line can say of its field behind the kind. */

@@ -173,6 +173,7 @@ function entryText(
     heading,
     shape,
     times,
+    different: block.is === 'group' && block.different === true,
   };
   const tail = shape === 'boxes' ? '' : writeTail(entry);
   const attributes = ATTRIBUTES.flatMap((each) => each.write(entry) ?? []);

@@ -11,6 +11,8 @@ const PARTS: Readonly<Record<BlockPart, string>> = {
   start: 'starting value',
   limits: 'limits',
   rules: 'rules',
+  says: 'message',
+  different: 'all different',
   width: 'width',
   beside: 'whether it stands beside another',
   shownWhen: 'when it is shown',

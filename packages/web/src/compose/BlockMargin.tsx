@@ -163,6 +163,11 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
               onPut={(formula) => put((held) => set(held, 'requiredWhen', formula))}
             />
           )}
+          <Line
+            label="Say when it is missing or can’t be read"
+            value={block.says ?? ''}
+            onPut={(text) => put((held) => set(held, 'says', text.trim() || undefined))}
+          />
           <StartFields composing={composing} block={block} column={column} put={put} />
           <Tick
             label="Read only"

@@ -11,10 +11,18 @@ import {
 } from '@varn/core';
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
-import { Choice, Line } from '../ui/controls';
+import { Choice, Line, Tick } from '../ui/controls';
 import { newId } from '../api/newId';
 import { ChoiceFields } from './ChoiceFields';
-import { addMember, changeMembers, dropMember, renameMember, storeTogether } from './edits';
+import {
+  addMember,
+  change,
+  changeMembers,
+  dropMember,
+  renameMember,
+  set,
+  storeTogether,
+} from './edits';
 import { RenameColumn } from './RenameColumn';
 import { StoredChoice } from './StoredChoice';
 import type { Composing } from './useCompose';
@@ -110,6 +118,19 @@ export function GroupMembers({ block, composing, locale, sheet, onRenamed }: Gro
         <StoredChoice
           value="apart"
           onOther={() => edit((layout) => storeTogether(layout, block, newId))}
+        />
+      )}
+      {block.as === 'repeated' && (
+        <Tick
+          label="All different: no answer stands in two of them"
+          checked={block.different ?? false}
+          onChange={(checked) =>
+            edit((layout) =>
+              change(layout, block.id, (held) =>
+                held.is === 'group' ? set(held, 'different', checked || undefined) : held,
+              ),
+            )
+          }
         />
       )}
       {block.as === 'repeated' && isPlanned && like && (

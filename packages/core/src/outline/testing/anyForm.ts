@@ -212,6 +212,7 @@ const anyField = (id: string, heading: string): fc.Arbitrary<Placed> =>
         hint: text,
         required: yes,
         requiredWhen: formula,
+        says: text,
         readOnly: yes,
         start,
         width: count(1, 12),
@@ -257,8 +258,9 @@ const anyGroup = (id: string, label: string): fc.Arbitrary<Placed> =>
       choices,
       fc.boolean(),
       some<FieldSettings>({ hint: text, required: yes, width: count(1, 12) } as never),
+      fc.boolean(),
     )
-    .map(([as, names, offered, isCalled, settings]): Placed => {
+    .map(([as, names, offered, isCalled, settings, different]): Placed => {
       const kind = { statements: 'oneChoice', repeated: 'number', boxes: 'yesNo' }[as] as KindId;
       const columns = names.map((name, n): Column<string> => {
         const heading = isCalled ? `${id} ${n}` : `${memberHeading(label, as, name)} ${id}`;
@@ -270,7 +272,8 @@ const anyGroup = (id: string, label: string): fc.Arbitrary<Placed> =>
         columnId: column.id,
         ...(names[n] !== column.heading && { label: names[n] ?? '' }),
       }));
-      return { block: { is: 'group', as, id, label, members, ...settings }, columns };
+      const more = { ...settings, ...(different && as === 'repeated' && { different }) };
+      return { block: { is: 'group', as, id, label, members, ...more }, columns };
     });
 
 const anyPlain = (id: string): fc.Arbitrary<Placed> =>
