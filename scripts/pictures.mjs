@@ -23,6 +23,11 @@ Subtotal;;;;50,75;
 Total;;;;65,75;
 `;
 
+/** Rows as they are pasted, some of which break rules. */
+const LOANS = Array.from({ length: 20 }, (_, n) => {
+  return ['Edo Garrick', n === 9 ? 'Boat' : 'Waders', n % 6 === 3 ? '999' : '25', '1'].join('\t');
+}).join('\n');
+
 await inFolder(async (folder) => {
   const { base, stop } = await startServer(folder);
   const browser = await chromium.launch({
@@ -78,8 +83,6 @@ await inFolder(async (folder) => {
   await open(page, 'Ashbeck River Watch', 'Samples');
   await page.getByRole('gridcell', { name: 'RW-00001' }).waitFor();
   await take(page, 'sheet');
-  await open(page, 'Ashbeck River Watch', 'Summary');
-  await take(page, 'summary');
   await open(page, 'Ashbeck River Watch', 'Kit loans');
   await page.getByRole('grid').focus();
   const keys = ['Control+Home', 'ArrowRight', 'ArrowRight', 'ArrowRight'];
@@ -88,12 +91,6 @@ await inFolder(async (folder) => {
   await page.waitForTimeout(900);
   await take(page, 'formula');
   await page.keyboard.press('Escape');
-  for (const key of ['ArrowDown', 'ArrowDown', 'ArrowDown', 'ArrowRight', 'Shift+F10']) {
-    await page.keyboard.press(key);
-  }
-  await page.getByRole('menuitem', { name: /^Kind, format and formula/ }).click();
-  await page.waitForTimeout(700);
-  await take(page, 'column');
   await open(page, 'Ashbeck River Watch', 'Log a sample');
   await begin(page);
   await take(page, 'desk');
@@ -145,16 +142,44 @@ await inFolder(async (folder) => {
   await page.locator('[data-action=outline]').click();
   await page.waitForTimeout(500);
   await take(page, 'outline');
-  await page.locator('[data-action=preview]').click();
-  await page.getByRole('radio', { name: 'Foam' }).first().check();
-  await page.getByRole('radio', { name: '4 of 5' }).first().check();
-  await page.waitForTimeout(300);
-  await take(page, 'preview');
   await page.goto('/bring-in');
   const file = { name: 'kit_returns.csv', mimeType: 'text/csv', buffer: Buffer.from(KIT) };
   await page.setInputFiles('input[type=file]', file);
   await page.getByLabel('Heading of column B').waitFor();
   await take(page, 'bring-in');
+
+  await open(page, 'Ashbeck River Watch', 'Stations');
+  await page.getByRole('columnheader', { name: /Depth/ }).click();
+  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('tab', { name: 'Column' }).click();
+  const rules = page.getByRole('group', { name: 'Rules', exact: true });
+  await rules.getByRole('button', { name: 'Add a rule' }).click();
+  const editor = page.getByRole('group', { name: 'A new rule' });
+  await editor.getByLabel('At least').fill('0.3');
+  await editor.getByLabel('At most').fill('1');
+  await editor.getByLabel('Otherwise').selectOption('ask');
+  await editor.getByLabel('Try a value').fill('1.4');
+  await page.waitForTimeout(700);
+  await editor.getByRole('status').first().scrollIntoViewIfNeeded();
+  await editor.getByRole('button', { name: 'Add the rule' }).scrollIntoViewIfNeeded();
+  await take(page, 'column');
+  await editor.getByRole('button', { name: 'Add the rule' }).click();
+  await rules.getByRole('button', { name: 'Show them' }).click();
+  await rules.getByRole('button', { name: 'Next', exact: true }).click();
+  await page.waitForTimeout(700);
+  await take(page, 'broken');
+  await open(page, 'Ashbeck River Watch', 'Kit loans');
+  await page.getByRole('grid').focus();
+  for (const key of ['Control+End', 'ArrowDown', 'Home']) await page.keyboard.press(key);
+  await page.evaluate((pasted) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', pasted);
+    const event = new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true });
+    document.querySelector('[role=grid]')?.dispatchEvent(event);
+  }, LOANS);
+  await page.getByRole('region', { name: 'Not written' }).waitFor();
+  await page.waitForTimeout(700);
+  await take(page, 'kept');
 
   const dark = await pageWith({ colorScheme: 'dark' });
   await open(dark, 'Ashbeck River Watch', 'Log a sample');

@@ -86,8 +86,18 @@ export class UploadQuery {
   @IsOptional() @IsLocaleTag() locale?: string;
 }
 
-/** Makes a sheet of an uploaded file, as it was looked at and corrected. */
-export class BringIn {
+/** How a file was looked at and corrected. */
+export class FileReading {
+  @IsIn(ENCODINGS) encoding!: Encoding;
+  @IsIn(DELIMITERS) delimiter!: Delimiter;
+  @IsCount(0, 200) headingRow!: number;
+  @IsIn([1, 2]) headingRows!: 1 | 2;
+  @IsBoolean() keepTotals!: boolean;
+  @IsBoolean() guarded!: boolean;
+}
+
+/** Makes a sheet of an uploaded file. */
+export class BringIn extends FileReading {
   @IsUUID() writeId!: string;
   /** The workbook the sheet goes into; a new one is made when absent. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
@@ -95,12 +105,6 @@ export class BringIn {
   @IsOptional() @IsLocaleTag() locale?: string;
   @IsOptional() @IsString() @MaxLength(64) timeZone?: string;
   @IsName('The name of the sheet') sheetName!: string;
-  @IsIn(ENCODINGS) encoding!: Encoding;
-  @IsIn(DELIMITERS) delimiter!: Delimiter;
-  @IsCount(0, 200) headingRow!: number;
-  @IsIn([1, 2]) headingRows!: 1 | 2;
-  @IsBoolean() keepTotals!: boolean;
-  @IsBoolean() guarded!: boolean;
   @IsArray()
   @ArrayMinSize(1, { message: 'Take at least one column' })
   @ArrayMaxSize(MOST_COLUMNS, { message: 'A sheet holds 1,000 columns at most; leave some out' })
@@ -118,14 +122,8 @@ export class PairedColumn {
 }
 
 /** Rows of an uploaded file that are to be added to a sheet there is, its columns paired. */
-export class RowsOfFile {
+export class RowsOfFile extends FileReading {
   @IsString() @MaxLength(64) sheetId!: string;
-  @IsIn(ENCODINGS) encoding!: Encoding;
-  @IsIn(DELIMITERS) delimiter!: Delimiter;
-  @IsCount(0, 200) headingRow!: number;
-  @IsIn([1, 2]) headingRows!: 1 | 2;
-  @IsBoolean() keepTotals!: boolean;
-  @IsBoolean() guarded!: boolean;
   @IsArray()
   @ArrayMinSize(1, { message: 'Pair at least one column' })
   @ArrayMaxSize(MOST_COLUMNS)

@@ -2,7 +2,7 @@ import type { Column, Rule } from '../kinds';
 import { keyOf, type SheetModel } from '../sheet';
 import type { Cells, CellValue } from '../values';
 import { brokenRules, columnsRead, type RuleGround } from './check';
-import { Slice } from './slice';
+import { eachStored } from './eachStored';
 
 /** Records whose stored value breaks rules of its column. */
 export interface BrokenRecords {
@@ -48,23 +48,16 @@ export function* brokenIn(
     if (others.length === 0 && known.size < MOST_REMEMBERED) known.set(value, found);
     return found;
   };
-  const slice = new Slice();
-  for (let position = 0; rules.length > 0 && position < model.count; position += 1) {
-    const value = model.cellAt(position, column.id);
-    if (slice.isOver(value)) {
-      yield;
-      // Records may have gone while others were answered.
-      if (position >= model.count) break;
-    }
-    if (value === null) continue;
+  if (rules.length === 0) return { counts, records, first };
+  yield* eachStored(model, column.id, (value, position) => {
     const ofValue = brokenBy(value, position);
     const twice = doubles.flatMap((each) => (each.isAt(position) ? [each.rule] : []));
     const broken = twice.length > 0 ? [...ofValue, ...twice] : ofValue;
-    if (broken.length === 0 || model.isTrialAt(position)) continue;
+    if (broken.length === 0) return;
     records += 1;
     for (const n of broken) counts[n] = (counts[n] ?? 0) + 1;
     if (first.length < most) first.push({ position, rules: broken });
-  }
+  });
   return { counts, records, first };
 }
 
@@ -84,23 +77,16 @@ function* doublesIn(
   for (const [rule, { must }] of rules.entries()) {
     if (must.is !== 'unique') continue;
     const ids = [column.id, ...(must.with ?? [])];
-    const keyAt = (position: number): string | null => {
-      if (model.cellAt(position, column.id) === null || model.isTrialAt(position)) return null;
-      return keyOf(Object.fromEntries(ids.map((id) => [id, model.cellAt(position, id)])), ids);
-    };
-    const slice = new Slice();
+    const keyAt = (position: number): string | null =>
+      keyOf(Object.fromEntries(ids.map((id) => [id, model.cellAt(position, id)])), ids);
     const once = new Set<string>();
     const twice = new Set<string>();
-    for (let position = 0; position < model.count; position += 1) {
-      if (slice.isOver(model.cellAt(position, column.id))) {
-        yield;
-        if (position >= model.count) break;
-      }
+    yield* eachStored(model, column.id, (_value, position) => {
       const key = keyAt(position);
-      if (key === null) continue;
+      if (key === null) return;
       if (once.has(key)) twice.add(key);
       else once.add(key);
-    }
+    });
     const isAt = (position: number): boolean => twice.has(keyAt(position) ?? '');
     if (twice.size > 0) doubles.push({ rule, isAt });
   }

@@ -8,10 +8,10 @@ import {
   type RuleTest,
 } from '../kinds';
 import type { SheetModel } from '../sheet';
-import { isErrorValue, type CellValue } from '../values';
+import type { CellValue } from '../values';
 import { brokenRules, fitsKind, type RuleGround } from './check';
 import { graphemeCount, graphemesOf } from './graphemes';
-import { Slice } from './slice';
+import { eachStored } from './eachStored';
 
 /** A rule that nearly all stored values follow. */
 export interface Suggestion {
@@ -93,25 +93,17 @@ function* tallyOf(model: SheetModel, column: Column): Generator<void, Tally> {
     isOver: false,
   };
   const every = Math.ceil(model.count / MOST_SORTED);
-  const slice = new Slice();
-  for (let position = 0; position < model.count; position += 1) {
-    const value = model.cellAt(position, column.id);
-    if (slice.isOver(value)) {
-      yield;
-      // Records may have gone while others were answered.
-      if (position >= model.count) break;
-    }
-    if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
+  yield* eachStored(model, column.id, (value, position) => {
     tally.count += 1;
     const times = tally.values.get(value);
     if (times !== undefined || tally.values.size < MOST_KNOWN) {
       tally.values.set(value, (times ?? 0) + 1);
     } else tally.isOver = true;
     if (typeof value === 'number' && position % every === 0) tally.numbers.push(value);
-    if (typeof value !== 'string') continue;
+    if (typeof value !== 'string') return;
     add(tally.lengths, graphemeCount(value));
     if (tally.shapes.size < MOST_KNOWN) add(tally.shapes, shapeOf(value));
-  }
+  });
   return tally;
 }
 
@@ -245,15 +237,8 @@ function* followed(
   const others = tests.flatMap((test) => (test.is === 'compared' ? [test.columnId] : []));
   const looked = rules.map(() => 0);
   const broken = rules.map(() => 0);
-  const slice = new Slice();
-  for (let position = 0; rules.length > 0 && position < model.count; position += 1) {
-    const value = model.cellAt(position, column.id);
-    if (slice.isOver(value)) {
-      yield;
-      // Records may have gone while others were answered.
-      if (position >= model.count) break;
-    }
-    if (value === null || isErrorValue(value) || model.isTrialAt(position)) continue;
+  if (rules.length === 0) return [];
+  yield* eachStored(model, column.id, (value, position) => {
     const cells = Object.fromEntries(others.map((id) => [id, model.cellAt(position, id)]));
     tests.forEach((test, at) => {
       // Where the other is blank, the two say nothing of their order.
@@ -264,7 +249,7 @@ function* followed(
       const at = places.get(rule) ?? 0;
       broken[at] = (broken[at] ?? 0) + 1;
     }
-  }
+  });
   const all = rules.map((rule, at) => {
     return { rule, values: looked[at] ?? 0, exceptions: broken[at] ?? 0 };
   });
