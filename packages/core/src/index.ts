@@ -178,6 +178,8 @@ export {
   type ListOrder,
   type ListSettings,
   LONGEST_NAME,
+  asShown,
+  type Computing,
   mapColumn,
   mapList,
   ownText,

@@ -181,6 +181,21 @@ export class TextEvaluator implements Evaluator<string> {
     return values;
   }
 
+  reads(columnId: string): string[] {
+    const found = new Set<string>();
+    const begun = new Set<string>();
+    const put = (id: string): void => {
+      const formula = this.formulas.ofColumns.get(id);
+      if (formula === undefined) found.add(id);
+      else if (!begun.has(id)) {
+        begun.add(id);
+        this.formulas.prepare(formula).reads.forEach(put);
+      }
+    };
+    put(columnId);
+    return [...found];
+  }
+
   waits(formula: string, cells: Cells, waiting: ReadonlySet<string>): boolean {
     return this.waitsIn(formula, cells, waiting, new Set());
   }

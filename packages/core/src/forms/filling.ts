@@ -1,6 +1,6 @@
 import { foldText, showValue, type ReadingContext } from '../kinds';
 import { narrowingDoubt } from '../lists';
-import { ruleDoubts } from '../rules';
+import { ruledColumns, ruleDoubts } from '../rules';
 import {
   inTheWay,
   isTyped,
@@ -181,6 +181,25 @@ export function fill<F>(
       if (note) notes.set(id, note.problem);
     }
   }
+  if (evaluator) {
+    for (const { fieldId, doubts } of computedDoubts(
+      form,
+      shown,
+      all,
+      awaited,
+      evaluator,
+      context,
+    )) {
+      const obstacle = inTheWay(doubts, entered.meant?.has(fieldId));
+      const [note] = doubts;
+      if (!obstacle) {
+        if (note && !notes.has(fieldId)) notes.set(fieldId, note.problem);
+      } else if (verdicts.every((verdict) => verdict.fieldId !== fieldId)) {
+        const columnId = form.inputs.find(({ id }) => id === fieldId)?.column.id ?? '';
+        verdicts.push({ fieldId, columnId, ...obstacle });
+      }
+    }
+  }
   if (refused.size > 0) cells = without(cells, refused);
   if (awaited.size > 0) cells = without(cells, awaited);
   if (verdicts.length === 0 && Object.keys(cells).length === 0 && awaited.size === 0) {
@@ -197,6 +216,32 @@ export function fill<F>(
 }
 
 const NONE: ReadonlySet<string> = new Set();
+
+/**
+ * Rules that computed columns break, each told at the first answer it is computed from. What a
+ * record came to before it is changed breaks none.
+ */
+function computedDoubts<F>(
+  { inputs, columns }: PreparedForm<F>,
+  shown: ReadonlySet<string>,
+  cells: Cells,
+  awaited: ReadonlySet<string>,
+  evaluator: Evaluator<F>,
+  context: StartingContext,
+): { fieldId: string; doubts: readonly Doubt[] }[] {
+  const ruled = ruledColumns(columns).filter(({ column }) => column.kind === 'computed');
+  if (ruled.length === 0) return [];
+  const typed = inputs.filter(({ column, block }) => isTyped(column) && shown.has(block.id));
+  const held = context.held ? { ...context.held, ...evaluator.computed(context.held) } : null;
+  return ruled.flatMap(({ column: { id }, column }) => {
+    const reads = new Set(evaluator.reads(id));
+    const place = typed.find((input) => reads.has(input.column.id)) ?? typed[0];
+    if (!place || awaited.has(id)) return [];
+    const scope = { columns, context: { ...context, held }, cells };
+    const doubts = ruleDoubts(column, cells[id] ?? null, scope);
+    return doubts.length > 0 ? [{ fieldId: place.id, doubts }] : [];
+  });
+}
 
 /** What is refused, said in a field's own words where it has some. */
 const inOwnWords = (doubts: readonly Doubt[], says: string | undefined): readonly Doubt[] =>

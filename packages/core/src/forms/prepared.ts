@@ -1,3 +1,4 @@
+import type { Column } from '../kinds';
 import type { Cells, CellValue } from '../values';
 import { isErrorValue } from '../values';
 import { isEntry, type ColumnsById, type FormDefinition } from './definition';
@@ -14,6 +15,8 @@ export interface Evaluator<F> {
   outcomes(formula: F, cells: Cells): readonly CellValue[];
   /** What the computed columns of the sheet give for these cells, by column id. */
   computed(cells: Cells): Record<string, CellValue>;
+  /** The typed columns that a computed one is made of. */
+  reads(columnId: string): readonly string[];
   /**
    * Whether what is known of a formula is older than these cells: it reads elsewhere, or reads one
    * of the columns that wait. Absent where all is at hand.
@@ -30,8 +33,12 @@ export interface PreparedForm<F> {
   readonly inputs: readonly Input<F>[];
   /** The conditions that must hold for a block to be there: its own, its section's, its page's. */
   readonly conditions: ReadonlyMap<string, readonly F[]>;
+  /** Whether it is filled in with formulas: its own, or of columns whose rules are held. */
   readonly hasFormulas: boolean;
 }
+
+const isRuledComputed = ({ kind, settings: { rules } }: Column): boolean =>
+  kind === 'computed' && rules !== undefined && rules.length > 0;
 
 /** Looks through a form once for all that filling it in needs. */
 export function prepareForm<F>(
@@ -43,7 +50,7 @@ export function prepareForm<F>(
     columns,
     inputs: inputsOf(definition, columns),
     conditions: conditionsOf(definition),
-    hasFormulas: formulasOf(definition).length > 0,
+    hasFormulas: formulasOf(definition).length > 0 || [...columns.values()].some(isRuledComputed),
   };
 }
 

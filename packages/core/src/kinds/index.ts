@@ -6,6 +6,8 @@ export {
   type GivenSettings,
   KIND_IDS,
   type KindId,
+  asShown,
+  type Computing,
   mapColumn,
   type ReadingContext,
   type Typing,

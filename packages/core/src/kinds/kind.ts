@@ -95,6 +95,10 @@ export function mapColumn<F, G>(
   };
 }
 
+/** A computed column as one of the kind its values are shown as; others as they are. */
+export const asShown = (column: Column): Column =>
+  column.kind === 'computed' ? { ...column, kind: column.settings.shownAs ?? 'number' } : column;
+
 /** A column without the formula it carries, and without what feeds its choices. */
 export function withoutFormula(column: Column): Column<never> {
   const { formula: _formula, list: _list, ...settings } = column.settings;
@@ -115,6 +119,15 @@ export interface ReadingContext {
   readonly listed?: (columnId: string) => Listed | undefined;
   /** What a record holds that is being changed, by column id: a choice that is gone may stay. */
   readonly held?: Cells | null;
+  /** Where computed columns have rules: what they come to. */
+  readonly computing?: Computing;
+}
+
+/** What the computed columns of a sheet give for a record, and what of it they read. */
+export interface Computing {
+  readonly values: (cells: Cells) => Cells;
+  /** Typed columns among which the answers are that a computed one comes of. */
+  readonly reads: (columnId: string) => readonly string[];
 }
 
 /** What Varn fills in when a record is written. */

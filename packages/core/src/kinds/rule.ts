@@ -64,6 +64,8 @@ export interface When {
 /** A rule of a column: what may be stored in it. A blank breaks none; that is what required is for. */
 export interface Rule {
   readonly must: Condition;
+  /** Whether a value that was stored before it is held to it at any change of its record. */
+  readonly always?: true;
   readonly when?: When;
   /** What is said instead of the rule's own sentence; `{value}` stands for what was typed. */
   readonly message?: string;
@@ -174,13 +176,14 @@ function isWhen(value: unknown): value is When {
 /** Whether a value is a rule, whoever wrote it. */
 export function isRule(value: unknown): value is Rule {
   if (!isParts(value)) return false;
-  const { must, when, message, strictness, ...others } = value;
+  const { must, always, when, message, strictness, ...others } = value;
   if (isUnique(must) && (strictness !== undefined || (must as Parts)['not'] !== undefined)) {
     return false;
   }
   return (
     Object.keys(others).length === 0 &&
     isCondition(must) &&
+    (always === undefined || (always === true && !isUnique(must))) &&
     optional(isWhen)(when) &&
     optional(isText)(message) &&
     optional(isOneOf(['ask', 'note']))(strictness)

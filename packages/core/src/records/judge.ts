@@ -205,11 +205,23 @@ function ruleVerdicts(
   columns: RecordGround['columns'],
   context: ReadingContext,
 ): Verdict[] {
-  return ruledColumns(columns).flatMap(({ column, readBy }) => {
-    const columnId = readBy.find((id) => taken.has(id));
+  const ruled = ruledColumns(columns);
+  const { computing, held } = context;
+  const isComputed = computing && ruled.some(({ column }) => column.kind === 'computed');
+  const with_ = (of: Cells): Cells => (isComputed ? { ...of, ...computing.values(of) } : of);
+  const all = with_(cells);
+  const scope = {
+    columns,
+    context: { ...context, held: held ? with_(held) : (held ?? null) },
+    cells: all,
+  };
+  const [any] = taken;
+  return ruled.flatMap(({ column, readBy, always }) => {
+    const reads = computing?.reads(column.id) ?? [];
+    const columnId =
+      [...readBy, ...reads].find((id) => taken.has(id)) ?? (always ? any : undefined);
     if (columnId === undefined) return [];
-    const value = cells[column.id] ?? null;
-    const [first, ...others] = ruleDoubts(column, value, { columns, context, cells });
+    const [first, ...others] = ruleDoubts(column, all[column.id] ?? null, scope);
     // What is refused, or asked about, is told alone.
     const told = first && isNote(first) ? [first, ...others] : first ? [first] : [];
     return told.map((doubt) => ({ fieldId: columnId, columnId, ...doubt }));

@@ -1,4 +1,5 @@
 import {
+  asShown,
   foldText,
   isGroup,
   KINDS,
@@ -218,7 +219,8 @@ function rulesOf(column: Column) {
   const { rules = [] } = column.settings;
   let made = ready.get(column);
   if (!made) {
-    made = rules.map((rule) => ({ rule, test: conditionOf(rule.must, column) }));
+    const shown = asShown(column);
+    made = rules.map((rule) => ({ rule, test: conditionOf(rule.must, shown) }));
     ready.set(column, made);
   }
   return made;

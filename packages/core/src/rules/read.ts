@@ -76,6 +76,15 @@ export function readOutlinedRule(word: RuleWord, text: string, grammar: RuleGram
   }
 }
 
+/** What was read of a rule. */
+interface Parts {
+  readonly must: Condition;
+  readonly always: boolean;
+  readonly when: When | null;
+  readonly strictness: Strictness;
+  readonly message: string | undefined;
+}
+
 /** A sentence while it is read, from its beginning to its end. */
 class Sentence {
   private at = 0;
@@ -92,15 +101,17 @@ class Sentence {
 
   rule(): Rule {
     this.beginning();
+    const always = this.word('always');
     const must = this.must();
     const when = this.word('when') ? this.when() : null;
     const { strictness = 'refuse', message } = this.otherwise();
     this.sign('.');
-    return this.whole(must, when, strictness, message);
+    return this.whole({ must, always, when, strictness, message });
   }
 
   outlined(word: RuleWord): Rule {
     const [first, side] = word.split(' ');
+    const always = side === undefined && this.word('always');
     const must: Condition =
       side === undefined
         ? this.must()
@@ -110,21 +121,17 @@ class Sentence {
     const message = this.isQuote() ? this.quoted() : undefined;
     const strictness =
       STRICTNESSES.find((each) => each === first || OUTLINE_WORDS[each] === first) ?? 'refuse';
-    return this.whole(must, when, strictness, message);
+    return this.whole({ must, always, when, strictness, message });
   }
 
   private must(): Condition {
     return this.isNext('be unique') ? this.unique() : this.condition(false);
   }
 
-  private whole(
-    must: Condition,
-    when: When | null,
-    strictness: Strictness,
-    message: string | undefined,
-  ): Rule {
+  private whole({ must, always, when, strictness, message }: Parts): Rule {
     const rule = {
       must,
+      ...(always && { always }),
       ...(when && { when }),
       ...(message !== undefined && { message }),
       ...(strictness !== 'refuse' && { strictness }),

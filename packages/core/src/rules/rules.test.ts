@@ -230,7 +230,13 @@ describe('a column’s rules hold where a record is judged', () => {
     kind: 'date',
     settings: { rules: [{ must: { is: 'compared', by: '>=', columnId: 'out' } }] },
   };
-  const columns = new Map([ph, out, back].map((column) => [column.id, column]));
+  const code: Column = {
+    id: 'code',
+    heading: 'Code',
+    kind: 'text',
+    settings: { rules: [{ must: { is: 'length', from: 4, to: 4 }, always: true }] },
+  };
+  const columns = new Map([ph, out, back, code].map((column) => [column.id, column]));
   const judged = (typed: Record<string, string>, before: Cells | null, meant: string[] = []) => {
     const ground = { columns, context: { locale, now: NOW }, meant: new Set(meant) };
     const { cells, verdicts } = judgeRecord(typedCells(typed), before, ground);
@@ -260,6 +266,15 @@ describe('a column’s rules hold where a record is judged', () => {
     ['meant', { ph: '9.5' }, null, ['ph'], { ph: 9.5 }, []],
     // Stored before the rule: it stays until it is changed.
     ['held', { ph: '99', out: '1/3/2026' }, { ph: 99 }, [], { ph: 99, out: first }, []],
+    // One that always holds: at any change of the record, told where that is.
+    [
+      'held, always',
+      { out: '1/3/2026' },
+      { code: 'old' },
+      [],
+      { code: 'old' },
+      ['out: ‘old’ must always have exactly 4 characters.'],
+    ],
     ['held, changed', { ph: '98' }, { ph: 99 }, [], { ph: 99 }, ['ph: ‘98’ must be from 0 to 14.']],
     [
       'beside',

@@ -204,8 +204,11 @@ function sayWhen({ columnId, holds }: When, words: RuleWords): string {
 }
 
 /** What a rule asks, and when: `be at most 9 when Rinsed is ‘no’`. */
-export const sayMust = ({ must, when }: Pick<Rule, 'must' | 'when'>, words: RuleWords): string =>
-  `${sayCondition(must, words)}${when ? sayWhen(when, words) : ''}`;
+export const sayMust = (
+  { must, always, when }: Pick<Rule, 'must' | 'always' | 'when'>,
+  words: RuleWords,
+): string =>
+  `${always ? 'always ' : ''}${sayCondition(must, words)}${when ? sayWhen(when, words) : ''}`;
 
 /** A rule as a sentence: ‘pH must be from 0 to 14; otherwise ask.’ */
 export function sayRule(rule: Rule, words: RuleWords): string {
@@ -226,7 +229,7 @@ export function sayOutlinedRule(rule: Rule, words: RuleWords): string {
   const { must, message, strictness } = rule;
   const { text } = notationOf(words);
   const said = message === undefined ? '' : ` ${text(message)}`;
-  const limit = strictness && openSpan(must, words);
+  const limit = strictness && !rule.always && openSpan(must, words);
   if (limit) return `${strictness} ${limit}${rule.when ? sayWhen(rule.when, words) : ''}${said}`;
   return `${OUTLINE_WORDS[strictness ?? 'refuse']} ${sayMust(rule, words)}${said}`;
 }

@@ -1,4 +1,5 @@
 import {
+  asShown,
   isGroup,
   kindOf,
   type Column,
@@ -53,10 +54,11 @@ interface Tally {
  */
 export function* suggestIn(
   model: SheetModel,
-  column: Column,
+  of: Column,
   others: readonly Column[],
   ground: Omit<RuleGround, 'cells'>,
 ): Generator<void, Suggestion[]> {
+  const column = asShown(of);
   const tally = yield* tallyOf(model, column);
   if (tally.count < FEWEST) return [];
   const proposed = [...ofNumbers(tally, column), ...ofTexts(tally, column)];

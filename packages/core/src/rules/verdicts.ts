@@ -1,4 +1,4 @@
-import { showValue, type Column, type ReadingContext, type Rule } from '../kinds';
+import { asShown, showValue, type Column, type ReadingContext, type Rule } from '../kinds';
 import {
   quote,
   type Cells,
@@ -45,7 +45,9 @@ export function ruleDoubts(column: Column, value: CellValue, scope: RuleScope): 
   const isHeld = held?.[column.id] !== undefined && held[column.id] === value;
   const isSame = (id: string): boolean => (held?.[id] ?? null) === (cells[id] ?? null);
   const broken = brokenRules(value, column, { locale, now, cells, columns });
-  const told = isHeld ? broken.filter((rule) => !columnsRead(rule).every(isSame)) : broken;
+  const told = isHeld
+    ? broken.filter((rule) => rule.always ?? !columnsRead(rule).every(isSame))
+    : broken;
   return told.map((rule) => doubtOf(rule, column, value, columns, context)).sort(weightiest);
 }
 
@@ -69,7 +71,7 @@ function doubtOf(
   const problem = {
     code: 'breaksRule',
     text: showValue(value, column, locale),
-    must: shortened(sayMust(rule, { column, columns, locale, headingOf })),
+    must: shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf })),
     message: message ?? null,
   } as const;
   return { problem, strictness: strictness ?? 'refuse' };
@@ -79,6 +81,8 @@ function doubtOf(
 export interface RuledColumn {
   readonly column: Column;
   readonly readBy: readonly string[];
+  /** Whether any change of a record is held against one of them. */
+  readonly always: boolean;
 }
 
 const ruled = new WeakMap<ReadonlyMap<string, Column>, readonly RuledColumn[]>();
@@ -90,7 +94,8 @@ export function ruledColumns(columns: ReadonlyMap<string, Column>): readonly Rul
     found = [...columns.values()].flatMap((column): RuledColumn[] => {
       const { rules = [] } = column.settings;
       if (rules.length === 0) return [];
-      return [{ column, readBy: [column.id, ...rules.flatMap(columnsRead)] }];
+      const always = rules.some((rule) => rule.always);
+      return [{ column, readBy: [column.id, ...rules.flatMap(columnsRead)], always }];
     });
     ruled.set(columns, found);
   }

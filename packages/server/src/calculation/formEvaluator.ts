@@ -9,6 +9,7 @@ import {
   type CellValue,
   type Column,
   type ColumnsById,
+  type Computing,
   type Entered,
   type Evaluator,
   type Filling,
@@ -52,6 +53,22 @@ export class FormEvaluator implements Evaluator<FormFormula> {
     return values;
   }
 
+  reads(columnId: string): string[] {
+    const formulas = new Map(this.columns.map(({ id, settings }) => [id, settings.formula]));
+    const found = new Set<string>();
+    const begun = new Set<string>();
+    const put = (id: string): void => {
+      const formula = formulas.get(id);
+      if (!formula) found.add(id);
+      else if (!begun.has(id)) {
+        begun.add(id);
+        readByRecord(formula).forEach(put);
+      }
+    };
+    put(columnId);
+    return [...found];
+  }
+
   /** The computed columns, each after those it reads of the record. */
   private inOrder(): readonly ComputedColumn[] {
     const known = orders.get(this.columns);
@@ -86,6 +103,21 @@ interface ComputedColumn {
 
 /** By a sheet's columns: the computed ones in order. */
 const orders = new WeakMap<readonly Column<FormFormula>[], readonly ComputedColumn[]>();
+
+/** What computed columns come to, where one of them has rules. */
+export function computingOf(
+  sheetId: string,
+  columns: readonly Column<FormFormula>[],
+  calculation: Calculation | null,
+): Computing | null {
+  const isRuled = columns.some(({ kind, settings }) => kind === 'computed' && settings.rules);
+  if (!calculation || !isRuled) return null;
+  const evaluator = new FormEvaluator(calculation, sheetId, columns);
+  return {
+    values: (cells) => evaluator.computed(cells),
+    reads: (columnId) => evaluator.reads(columnId),
+  };
+}
 
 /** The columns a formula reads of the record itself. */
 const readByRecord = (formula: FormFormula): string[] =>

@@ -53,8 +53,10 @@ export class RuleReader {
       first: found.first.flatMap(({ position, rules: places }) => {
         // Records may have gone while others were answered.
         if (position >= model.count) return [];
-        const { id, cells } = model.at(position);
-        const value = cells[columnId] ?? null;
+        const { id, cells: stored } = model.at(position);
+        // What follows is not stored, but known.
+        const value = model.cellAt(position, columnId);
+        const cells = { ...stored, [columnId]: value };
         const text = showValue(value, column, locale);
         const doubled = places.flatMap((at) => doubleSays(rules[at], text));
         const doubts = ruleDoubts(ruled, value, { columns, context, cells });

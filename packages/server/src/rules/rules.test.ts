@@ -1,8 +1,11 @@
 import {
   paths,
   type BrokenView,
-  type SuggestedRulesView,
+  type FormEntry,
+  type FormView,
+  type Refusal,
   type RowsView,
+  type SuggestedRulesView,
   type SheetView,
   type Written,
 } from '@varn/contract';
@@ -128,4 +131,81 @@ test('no value comes in twice where a rule says so, whatever stood there before'
     [0, 'rw-10, first is there.'],
     [3, 'RW-77, First is there.'],
   ]);
+});
+
+test('a computed column holds to rules: told where it comes of, in the grid and at the desk', async () => {
+  const { owner, workbook } = running;
+  const form = workbook.sheets
+    .flatMap(({ forms }) => forms)
+    .find(({ name }) => name === 'Lend kit') as FormEntry;
+  const { sheet: loans } = await owner.get<FormView>(paths.form(form.id));
+  const total = loans.columns.find(({ heading }) => heading === 'Total');
+  const rules: Rule[] = [{ must: { is: 'between', to: 300 }, message: '{value} is too much.' }];
+  const { formula: _formula, ...settings } = total?.settings ?? {};
+  const now = await owner.get<SheetView>(paths.sheet(loans.id));
+  const patch = { settings: { ...settings, rules }, revision: now.revision };
+  expect((await owner.ask('PATCH', paths.column(loans.id, total?.id ?? ''), patch)).status).toBe(
+    200,
+  );
+
+  const { revision } = await owner.get<SheetView>(paths.sheet(loans.id));
+  const edit = async (more: object): Promise<Written> => {
+    const body = { writeId: randomUUID(), revision, partly: true, ...more };
+    return (await owner.ask<Written>('POST', paths.cells(loans.id), body)).body;
+  };
+  const cells = {
+    'kit-loans.item': 'Waders',
+    'kit-loans.deposit': '100',
+    'kit-loans.quantity': '4',
+  };
+  const { refused } = await edit({ added: [{ answers: cells }] });
+  expect(refused.map(({ column, message }) => [column, message])).toEqual([
+    ['kit-loans.deposit', '£400.00 is too much.'],
+  ]);
+  const [record] = (await owner.get<RowsView>(paths.rows(loans.id, 0, 1))).records;
+  const at = { id: record?.id, revision: record?.revision };
+  const more = await edit({ records: [{ ...at, answers: { 'kit-loans.quantity': '4000' } }] });
+  expect(more.refused.map(({ column }) => column)).toEqual(['kit-loans.quantity']);
+
+  const inputs = new Map(
+    (await owner.get<FormView>(paths.form(form.id))).definition.blocks.flatMap((block) =>
+      block.is === 'field' ? [[block.columnId, block.id]] : [],
+    ) as [string, string][],
+  );
+  const answers = { 'kit-loans.borrower': 'Edo Garrick', 'kit-loans.out': '1/3/2026', ...cells };
+  const body = {
+    writeId: randomUUID(),
+    answers: Object.fromEntries(
+      Object.entries(answers).map(([id, text]) => [inputs.get(id) ?? '', text]),
+    ),
+  };
+  const submitted = await owner.ask<Refusal>('POST', paths.submits(form.id), body);
+  expect(submitted.body.verdicts?.map(({ fieldId, message }) => [fieldId, message])).toEqual([
+    [inputs.get('kit-loans.deposit'), '£400.00 is too much.'],
+  ]);
+  const tried = await owner.ask<BrokenView>('POST', paths.brokenRules(loans.id, total?.id ?? ''), {
+    rules: [{ must: { is: 'between', to: 100 } }],
+  });
+  expect(tried.body.records).toBeGreaterThan(10);
+  expect(tried.body.first[0]?.says[0]).toMatch(/^‘£[\d.]+’ must be at most 100\.$/);
+});
+
+test('what is only noted is written, and told', async () => {
+  const { owner } = running;
+  const now = await owner.get<SheetView>(paths.sheet(sheet.id));
+  const rules: Rule[] = [{ must: { is: 'between', to: 10 }, strictness: 'note' }];
+  const body = { settings: { rules }, revision: now.revision };
+  expect((await owner.ask('PATCH', paths.column(sheet.id, columnAt(0)), body)).status).toBe(200);
+  const [record] = (await owner.get<RowsView>(paths.rows(sheet.id, 2, 1))).records;
+  const path = paths.record(sheet.id, record?.id ?? '');
+  const change = {
+    writeId: randomUUID(),
+    revision: record?.revision,
+    answers: { [columnAt(0)]: '17' },
+  };
+  expect((await owner.ask('PATCH', path, change)).status).toBe(200);
+  const { revision } = await owner.get<SheetView>(paths.sheet(sheet.id));
+  const added = { writeId: randomUUID(), revision, added: [{ answers: { [columnAt(0)]: '12' } }] };
+  const { body: written } = await owner.ask<Written>('POST', paths.cells(sheet.id), added);
+  expect(written.notes).toEqual([{ column: columnAt(0), message: '‘12’ must be at most 10.' }]);
 });

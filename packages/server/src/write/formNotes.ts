@@ -39,7 +39,8 @@ export class FormNotes {
   };
 
   put({ columnId: column, by = '', problem }: Verdict): void {
-    const message = `‘${by}’ would not take it: ${sayProblem(problem)}`;
+    const says = sayProblem(problem);
+    const message = by === '' ? says : `‘${by}’ would not take it: ${says}`;
     const isTold = this.told.some((note) => note.message === message);
     if (!isTold && this.told.length < MOST_NOTES) this.told.push({ column, message });
   }

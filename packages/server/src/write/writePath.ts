@@ -5,6 +5,7 @@ import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
+import { computingOf } from '../calculation/formEvaluator';
 import { EventHub } from '../events/eventHub';
 import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
@@ -259,7 +260,8 @@ export class WritePath {
   ): WriteSite {
     const sheet = this.sheetOf(sheetId);
     const calculation = this.calculator.loaded(sheet.workbook.id);
-    const context = this.lists.contextOf(sheet);
+    const computing = computingOf(sheetId, sheet.columns, calculation);
+    const context = { ...this.lists.contextOf(sheet), ...(computing && { computing }) };
     return { database, sheet, ...atHand, calculation, now: context.now, context, takeNumber };
   }
 

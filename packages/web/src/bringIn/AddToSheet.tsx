@@ -133,7 +133,11 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
       </Box>
       {checked && checked.asked > 0 && (
         <Tick
-          label={`Those asked about are meant: take ${checked.asked === 1 ? 'it' : 'them'} too`}
+          label={
+            checked.asked === 1
+              ? 'The row asked about is meant: take it too'
+              : `The ${sayCountOf(checked.asked, 'row')} asked about are meant: take them too`
+          }
           checked={takesAsked}
           onChange={setTakesAsked}
         />

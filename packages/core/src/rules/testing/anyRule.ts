@@ -99,6 +99,7 @@ export function anyRule(
   const ofValue = fc.record(
     {
       must: conditions(kind, place),
+      always: fc.constant(true as const),
       when,
       message: word,
       strictness: fc.constantFrom('ask' as const, 'note' as const),

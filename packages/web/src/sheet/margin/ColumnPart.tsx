@@ -3,6 +3,8 @@ import type { ColumnView, SheetView } from '@varn/contract';
 import { MOST_WIDTH, LEAST_WIDTH, TOTALS, type Total } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
 import {
+  asShown,
+  type Column,
   isTyped,
   KIND_IDS,
   kindOf,
@@ -138,10 +140,10 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
           onPut={(list) => send({ settings: fedSettings(column.settings, list) })}
         />
       )}
-      {isTyped(column) && column.kind !== 'file' && (
+      {(isTyped(column) || column.kind === 'computed') && column.kind !== 'file' && (
         <RulesPart
           sheet={sheet}
-          column={column}
+          column={shownColumn(column)}
           rules={column.settings.rules ?? []}
           isStored
           locale={locale}
@@ -279,3 +281,9 @@ function AddColumn({ grid, place }: { grid: GridState; place?: number }) {
     />
   );
 }
+
+/** A computed column is held to rules as one of the kind it is shown as. */
+const shownColumn = (column: ColumnView): Column<string> => ({
+  ...column,
+  kind: asShown(column).kind,
+});

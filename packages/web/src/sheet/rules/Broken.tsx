@@ -57,7 +57,8 @@ export function Broken({ broken, sheet, columnId, isDraft = false }: BrokenProps
         <Box as="ul" listStyleType="none" mt="2" maxH="240px" overflow="auto" tabIndex={0}>
           {first.map(({ recordId, row, text, says }) => (
             <Box as="li" key={recordId} pb="1">
-              <TextLink to={addressOf(row)}>Row {sayCount(row)}</TextLink>: {text}{' '}
+              <TextLink to={addressOf(row)}>Row {sayCount(row)}</TextLink>
+              {says.some((each) => each.includes(text)) ? ': ' : `: ${text} `}
               <Text as="span" color="ink.soft">
                 {says.join(' ')}
               </Text>

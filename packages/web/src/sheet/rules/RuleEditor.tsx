@@ -11,7 +11,7 @@ import {
   type Strictness,
 } from '@varn/core';
 import { useState } from 'react';
-import { Choice, Line, Lines } from '../../ui/controls';
+import { Choice, Line, Lines, Tick } from '../../ui/controls';
 import { Broken } from './Broken';
 import { Clashes } from './Clashes';
 import { MadeUp } from './MadeUp';
@@ -218,6 +218,13 @@ function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
             options={OTHERWISE}
             onChange={(strictness) => set({ strictness: strictness as Strictness })}
           />
+          {!isOfField && (
+            <Tick
+              label="Also for values stored before, at any change of their record"
+              checked={draft.always}
+              onChange={(always) => set({ always })}
+            />
+          )}
         </>
       )}
       <Line

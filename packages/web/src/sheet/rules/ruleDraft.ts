@@ -45,6 +45,7 @@ export interface RuleDraft {
   /** What stands between several tests. */
   readonly joint: 'all' | 'any';
   readonly when: WhenDraft;
+  readonly always: boolean;
   readonly strictness: Strictness;
   readonly message: string;
 }
@@ -121,6 +122,7 @@ export const blankDraft = (column: Column): RuleDraft => ({
   tests: [blankTest(column)],
   joint: 'all',
   when: ALWAYS,
+  always: false,
   strictness: 'refuse',
   message: '',
 });
@@ -153,6 +155,7 @@ export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
   const message = draft.message.trim();
   const rule: Rule = {
     must,
+    ...(draft.always && must.is !== 'unique' && { always: true as const }),
     ...(when && { when }),
     ...(message !== '' && { message }),
     ...(strictness !== 'refuse' && must.is !== 'unique' && { strictness }),
@@ -247,7 +250,7 @@ function readBound(
 
 /** A rule to be written anew; `null` where it says more than can be chosen, and stays a sentence. */
 export function draftOf(rule: Rule, column: Column, locale: LocaleFacts): RuleDraft | null {
-  const { must, when, message = '', strictness = 'refuse' } = rule;
+  const { must, always = false, when, message = '', strictness = 'refuse' } = rule;
   const parts = isGroup(must) ? must.of : [must];
   const tests = parts.map((each) => (isGroup(each) ? null : draftOfTest(each, column, locale)));
   const asked = when ? draftOfWhen(when) : ALWAYS;
@@ -256,6 +259,7 @@ export function draftOf(rule: Rule, column: Column, locale: LocaleFacts): RuleDr
     tests: tests.filter((each) => each !== null),
     joint: isGroup(must) ? must.is : 'all',
     when: asked,
+    always,
     strictness,
     message,
   };
