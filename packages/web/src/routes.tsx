@@ -1,6 +1,6 @@
 import { lazy, Suspense, type ComponentType, type ReactNode } from 'react';
 import { Route, Routes, useLocation } from 'react-router';
-import { loadPhones } from './api/knowledge';
+import { loadPatterns, loadPhones } from './api/knowledge';
 import { SignedIn } from './frame/SignedIn';
 import { Lost, LostBoundary } from './ui/Lost';
 import { Waiting } from './ui/Waiting';
@@ -15,10 +15,13 @@ const place = <Name extends string>(
     return { default: pages[name] as ComponentType };
   });
 
-/** Where a column can be made one of phones. */
-function withPhones<Page>(load: () => Promise<Page>): () => Promise<Page> {
+/** Where a column can be made one of phones, or what more is loaded with the place. */
+function withPhones<Page>(
+  load: () => Promise<Page>,
+  ...also: readonly (() => Promise<void>)[]
+): () => Promise<Page> {
   return async () => {
-    const [page] = await Promise.all([load(), loadPhones()]);
+    const [page] = await Promise.all([load(), loadPhones(), ...also.map((each) => each())]);
     return page;
   };
 }
@@ -44,7 +47,8 @@ const SheetPage = place(
 const StartPage = place(() => import('./workbooks/StartPage'), 'StartPage');
 const LayOutPage = place(() => import('./compose/LayOutPage'), 'LayOutPage');
 const ComposePage = place(
-  withPhones(() => import('./compose/ComposePage')),
+  // Lines of an outline may bring rules with patterns.
+  withPhones(() => import('./compose/ComposePage'), loadPatterns),
   'ComposePage',
 );
 const DeskPage = place(() => import('./desk/DeskPage'), 'DeskPage');

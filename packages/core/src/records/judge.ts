@@ -208,11 +208,11 @@ function ruleVerdicts(
   const ruled = ruledColumns(columns);
   const { computing, held } = context;
   const isComputed = computing && ruled.some(({ column }) => column.kind === 'computed');
-  const with_ = (of: Cells): Cells => (isComputed ? { ...of, ...computing.values(of) } : of);
-  const all = with_(cells);
+  const whole = (of: Cells): Cells => (isComputed ? { ...of, ...computing.values(of) } : of);
+  const all = whole(cells);
   const scope = {
     columns,
-    context: { ...context, held: held ? with_(held) : (held ?? null) },
+    context: { ...context, held: held ? whole(held) : null },
     cells: all,
   };
   const [any] = taken;

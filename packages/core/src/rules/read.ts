@@ -40,7 +40,7 @@ class Unread extends Error {
 }
 
 /** What a value or a heading without quotes ends at. */
-const END = /(?:\s+(?:and|or|to|when)\s|\s+"|[);]|$)/;
+const END = /(?:(?<!\s)\s+(?:(?:and|or|to|when)\s|")|[);]|$)/;
 const UNITS = /^\s*(?:characters?|days?)\b/;
 
 /**

@@ -167,11 +167,11 @@ test('a computed column holds to rules: told where it comes of, in the grid and 
   const more = await edit({ records: [{ ...at, answers: { 'kit-loans.quantity': '4000' } }] });
   expect(more.refused.map(({ column }) => column)).toEqual(['kit-loans.quantity']);
 
-  const inputs = new Map(
-    (await owner.get<FormView>(paths.form(form.id))).definition.blocks.flatMap((block) =>
-      block.is === 'field' ? [[block.columnId, block.id]] : [],
-    ) as [string, string][],
-  );
+  const { definition } = await owner.get<FormView>(paths.form(form.id));
+  const inputs = new Map<string, string>();
+  for (const block of definition.blocks) {
+    if (block.is === 'field') inputs.set(block.columnId, block.id);
+  }
   const answers = { 'kit-loans.borrower': 'Edo Garrick', 'kit-loans.out': '1/3/2026', ...cells };
   const body = {
     writeId: randomUUID(),

@@ -24,12 +24,15 @@ import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog, type SheetFacts } from '../store/catalog';
+import { Pace } from '../turns';
 import { RowsAdder } from '../write/rowsAdder';
 import { refuseOther } from './refuseOther';
 import { UploadStore } from './uploadStore';
 
 /** The most rows of a file that are added at once; they are held in memory for it. */
 const MOST_ROWS = 100_000;
+/** Rows that are written down before others may be answered. */
+const FEW = 500;
 /** Values that are told one by one. */
 const MOST_TOLD = 200;
 
@@ -105,11 +108,19 @@ export class RowsService {
     const paired = order.columns.flatMap(({ columnId }) => sheet.columnsById.get(columnId) ?? []);
     const text = (heading: string): Column => ({ id: '', heading, kind: 'text', settings: {} });
     const columns = [...paired.map(({ heading }) => text(heading)), text('Why')];
-    const lines = left.map(([at, refusals]) => [
-      ...paired.map(({ id }) => rows[at]?.answers[id] ?? null),
-      refusals.map(({ message }) => message).join(' '),
-    ]);
-    return `${csvHeading(columns, true)}${csvRows(columns, lines, true)}`;
+    const parts = [csvHeading(columns, true)];
+    const pace = new Pace();
+    for (let from = 0; from < left.length; from += FEW) {
+      const lines = left
+        .slice(from, from + FEW)
+        .map(([at, refusals]) => [
+          ...paired.map(({ id }) => rows[at]?.answers[id] ?? null),
+          refusals.map(({ message }) => message).join(' '),
+        ]);
+      parts.push(csvRows(columns, lines, true));
+      await pace.keep();
+    }
+    return parts.join('');
   }
 
   private async checked(uploadId: string, order: RowsOfFile, person: Writer): Promise<Checked> {

@@ -82,6 +82,10 @@ export interface Kept extends Spot {
 /** What a write did not take of records, each with its row. */
 export function keptOf({ edits, spotOf }: Plan, { writeId, refused, records }: Written): Kept[] {
   const revisions = new Map(records.map(({ recordId, revision }) => [recordId, revision]));
+  const outOf = new Map<string, Set<string>>();
+  for (const { list, at, column } of refused) {
+    entry(outOf, `${list} ${at}`, () => new Set<string>()).add(column);
+  }
   return refused.flatMap((refusal): Kept[] => {
     const { list, at, column: columnId, message, strictness, recordId } = refusal;
     if (list === 'rows') return [];
@@ -89,10 +93,8 @@ export function keptOf({ edits, spotOf }: Plan, { writeId, refused, records }: W
     const id = edit?.id ?? recordId;
     const answers = (edit ?? edits.added?.[at])?.answers ?? {};
     const revision = revisions.get(id ?? '') ?? edit?.revision ?? 1;
-    const out = new Set(
-      refused.filter((each) => each.list === list && each.at === at).map(({ column }) => column),
-    );
-    const rest = Object.entries(answers).filter(([each]) => !out.has(each));
+    const out = outOf.get(`${list} ${at}`);
+    const rest = Object.entries(answers).filter(([each]) => !out?.has(each));
     return [
       {
         ...spotOf(refusal),
