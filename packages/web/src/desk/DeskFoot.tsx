@@ -1,14 +1,17 @@
 import { Box } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { isTyped } from '@varn/core';
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
+import { later } from '../ui/later';
 import { LandingRow } from './LandingRow';
-import { MatchesFoot } from './MatchesFoot';
 import type { OpenRecord } from './openRecord';
 import { Steps } from './StepBar';
 import { SubmitWord } from './SubmitWord';
 import type { Desk } from './useDesk';
 import { placeOf, type DeskPlace } from './useDeskPlace';
+
+/** The table of matches, and what is done to all of them: most who enter records ask for none. */
+const matches = later(async () => (await import('./MatchesFoot')).MatchesFoot);
 
 interface DeskFootProps {
   readonly form: FormView;
@@ -24,6 +27,9 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
   const { filling, prepared, context, jump } = desk.filled;
   const { locale } = context;
   const { isAsking, view } = place;
+  useEffect(() => {
+    if (isAsking) matches.load();
+  }, [isAsking]);
   const base = desk.settling.base ?? record;
   const landing = useMemo(() => {
     if (!base) return null;
@@ -70,7 +76,7 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
           onOpen={place.goTo}
         />
       ) : (
-        <MatchesFoot form={form} desk={desk} place={place} record={record} />
+        <matches.Part form={form} desk={desk} place={place} record={record} />
       )}
     </Box>
   );
