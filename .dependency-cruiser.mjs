@@ -138,7 +138,7 @@ export default {
           '/src/index\\.ts$',
           '/contract/src/(paths|limits|roles)\\.ts$',
           '/files/src/worker\\.ts$',
-          '/core/src/phones\\.ts$',
+          '/core/src/(phones|patterns)\\.ts$',
         ],
       },
     },

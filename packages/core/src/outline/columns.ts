@@ -1,8 +1,8 @@
 import { bareFormula, isSame, proposedHeading } from '../forms';
 import { foldText, kindOf, MOST_RULES, type Column, type Rule } from '../kinds';
-import type { LineDraft } from './line';
+import type { LineDraft, RulePiece } from './line';
 import { OutlineError, type PieceProblem } from './problem';
-import { readRuleOf, type RulePiece } from './rules';
+import { readRuleOf } from './rules';
 import type { OutlineGround } from './ground';
 import { tiedList } from './lists';
 

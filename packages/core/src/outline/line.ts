@@ -7,8 +7,14 @@ import type {
   StartingValue,
 } from '../forms';
 import type { Piece } from './pieces';
-import type { RulePiece } from './rules';
 import type { Column, ColumnSettings, KindId, ListSettings } from '../kinds';
+import type { RuleWord } from '../rules';
+
+/** A rule as a line says it, not read yet. */
+export interface RulePiece {
+  readonly word: RuleWord;
+  readonly rest: Piece;
+}
 
 type Writable<T> = { -readonly [Name in keyof T]: T[Name] };
 

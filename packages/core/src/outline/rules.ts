@@ -7,20 +7,14 @@ import {
   type RuleWord,
 } from '../rules';
 import { localeFacts } from '../values';
-import type { Attribute, LineEntry } from './line';
-import { quoted, unquoted, type Piece } from './pieces';
+import type { Attribute, LineEntry, RulePiece } from './line';
+import { quoted, unquoted } from './pieces';
 import { OutlineError } from './problem';
 
 /*
  * What a line says of the rules of its column: `must be from 0 to 14`, `ask above 9 "Rinse it."`.
  * Rules may be about columns of later lines, and are read once all lines are.
  */
-
-/** A rule as a line says it, not read yet. */
-export interface RulePiece {
-  readonly word: RuleWord;
-  readonly rest: Piece;
-}
 
 /** Outlines are written alike in all locales; none is asked. */
 const ANY_LOCALE = localeFacts('en');
