@@ -357,6 +357,40 @@ test.each<[what: string, FieldSettings, text: string, said: string, note: string
   expect([...notes.values()].map(sayProblem).join()).toBe(note);
 });
 
+// The worked examples of ISO/IEC 7812 (Luhn) and of GS1 for a GTIN-13, and each with a figure wrong.
+test.each<[what: string, formula: string, right: string, wrong: string]>([
+  [
+    'Luhn',
+    "MOD(SUM(MOD(VALUE(MID('code';LEN('code')+1-SEQUENCE(LEN('code'));1))*(2-MOD(SEQUENCE(LEN('code'));2));10)+INT(VALUE(MID('code';LEN('code')+1-SEQUENCE(LEN('code'));1))*(2-MOD(SEQUENCE(LEN('code'));2))/10));10)=0",
+    '79927398713',
+    '79927398710',
+  ],
+  [
+    'GS1',
+    "MOD(SUM(VALUE(MID('code';SEQUENCE(13);1))*(3-2*MOD(SEQUENCE(13);2)));10)=0",
+    '6291041500213',
+    '6291041500231',
+  ],
+])('a check digit by %s as a rule of a computed column', (_what, formula, right, wrong) => {
+  const rules = [{ must: { is: 'oneOf' as const, values: ['yes'] }, message: 'Check the digits.' }];
+  const coded: Column<string>[] = [
+    column('code', 'text'),
+    column('holds', 'computed', { shownAs: 'yesNo', rules }),
+  ];
+  const prepared = prepareForm<string>(
+    form(field('code')),
+    new Map(coded.map((each) => [each.id, each])),
+  );
+  const evaluator = new TextEvaluator(
+    new TextFormulas({ columns: carrying(coded, { holds: formula }), moment }),
+  );
+  const told = (code: string): string[] =>
+    fill(prepared, { answers: { 'f-code': code } }, context, evaluator).verdicts.map(
+      ({ fieldId, problem }) => `${fieldId}: ${sayProblem(problem)}`,
+    );
+  expect([told(right), told(wrong)]).toEqual([[], ['f-code: Check the digits.']]);
+});
+
 test('of repeated fields that are all different, the second of two alike is refused', () => {
   const members = ['notes', 'river', 'number'].map((columnId, n) => ({ id: `m${n}`, columnId }));
   const catches: Block = { is: 'group', as: 'repeated', id: 'g', label: 'Catch', members };

@@ -27,7 +27,11 @@ let sheet: SheetView;
 let form: FormView;
 const KINDS = ['text', 'wholeNumber', 'date', 'yesNo', 'money', 'email'] as const;
 const RULES: Partial<Record<(typeof KINDS)[number], Rule[]>> = {
-  text: [{ must: { is: 'contains', text: 'x', not: true } }],
+  text: [
+    { must: { is: 'contains', text: 'x', not: true } },
+    { must: { is: 'matches', pattern: '[^0].*' } },
+  ],
+  date: [{ must: { is: 'weekday' }, strictness: 'ask' }],
   wholeNumber: [{ must: { is: 'between', to: 10 }, strictness: 'ask' }],
   money: [{ must: { is: 'between', from: 0 } }],
 };
@@ -44,6 +48,19 @@ beforeAll(async () => {
     await owner.ask('PATCH', paths.column(sheet.id, column), change);
     sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
   }
+  // Asked only of those who said yes.
+  const [yesNo, mail] = [KINDS.indexOf('yesNo'), KINDS.indexOf('email')].map(
+    (n) => sheet.columns[n]?.id ?? '',
+  );
+  const rules: Rule[] = [
+    {
+      must: { is: 'ends', text: '.example' },
+      when: { columnId: yesNo ?? '', holds: { is: 'oneOf', values: ['yes'] } },
+    },
+  ];
+  const change = { settings: { rules }, revision: sheet.revision };
+  await owner.ask('PATCH', paths.column(sheet.id, mail ?? ''), change);
+  sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
   const made = { writeId: randomUUID() };
   const entry = await owner.ask<FormEntry>('POST', paths.sheetForms(sheet.id), made);
   form = await owner.get<FormView>(paths.form(entry.body.id));
@@ -155,6 +172,8 @@ const TYPED: readonly Typed[] = [
   { wholeNumber: '7,5', money: '-€5' },
   { text: '  ', wholeNumber: '0012' },
   { text: 'Axe Beck', money: '5', date: '1/2/2026' },
+  { text: '0Ash', yesNo: 'yes', email: 'a@b.test' },
+  { date: '2/2/2026', yesNo: 'no', email: 'a@b.test' },
 ];
 
 test.each(Object.keys(DOORS))(
@@ -169,7 +188,18 @@ test.each(Object.keys(DOORS))(
 test('whatever is typed, desk and grid take the same and store the same', async () => {
   const text = fc.oneof(
     fc.string({ maxLength: 12 }),
-    fc.constantFrom('7', '-3', '1,234', '1/2/26', '29/2/2027', 'yes', 'no', '€5', 'a@b.example'),
+    fc.constantFrom(
+      '7',
+      '-3',
+      '1,234',
+      '1/2/26',
+      '29/2/2027',
+      'yes',
+      'no',
+      '€5',
+      'a@b.example',
+      'a@b.test',
+    ),
   );
   const typed = fc.dictionary(fc.constantFrom(...KINDS), text, { minKeys: 1 });
   await fc.assert(
