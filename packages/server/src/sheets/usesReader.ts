@@ -2,6 +2,7 @@ import type { UsesView, UseView } from '@varn/contract';
 import {
   columnIdsOf,
   columnLetters,
+  columnsRead,
   formulasOf,
   labelOfBlock,
   type ListSettings,
@@ -10,6 +11,8 @@ import {
   useOf,
   type Deletable,
   type FormulaPlace,
+  isEntry,
+  type Rule,
   type StoredFormula,
   type Use,
 } from '@varn/core';
@@ -75,6 +78,9 @@ export class UsesReader {
       const isItself = target.is === 'column' && target.column === id;
       if (isItself) continue;
       note(`${name}!'${heading}'`, settings.formula);
+      if (readsIn(settings.rules, target)) {
+        uses.push({ where: `A rule of ${name}!'${heading}'`, becomes: NOT_HELD });
+      }
       const { list } = settings;
       const use = list && worstIn(list, target, placesOf(sheets));
       if (use) {
@@ -126,6 +132,19 @@ function targetOf(sheet: SheetFacts, columnId?: string, nameId?: string): Deleta
   return { is: 'column', sheet: sheet.id, column: columnId };
 }
 
+/** What becomes of a rule that reads a column which is gone. */
+const NOT_HELD = 'is no longer held';
+
+/** Whether rules read a column besides their own. */
+const readsIn = (rules: readonly Rule[] = [], target: Deletable): boolean =>
+  target.is === 'column' && rules.some((rule) => rulesRead(rule).includes(target.column));
+
+/** The columns that a rule reads, those among which a value is to be unique included. */
+const rulesRead = (rule: Rule): readonly string[] => [
+  ...columnsRead(rule),
+  ...(rule.must.is === 'unique' ? (rule.must.with ?? []) : []),
+];
+
 type PlaceOf = Parameters<typeof useOf>[2];
 
 const placesOf =
@@ -172,6 +191,9 @@ function formUses(
   for (const { blocks } of [definition, ...(draft ? [draft.definition] : [])]) {
     for (const block of blocks) {
       const called = labelOfBlock(block, sheet.columnsById);
+      if (isEntry(block) && readsIn(block.rules, target)) {
+        note(`A rule of ${called} in ${name}`, NOT_HELD);
+      }
       if (target.is === 'column' && columnIdsOf(block).includes(target.column)) {
         note(`The field ${called} of ${name}`, 'is taken off the form');
       }
