@@ -177,7 +177,7 @@ test('what a field takes is told in few words, without what only asks or needs t
     { must: { is: 'compared', by: '>', columnId: 'b' } },
     { must: { is: 'unique' } },
   ];
-  expect(ruleHint(ruled('number', ...rules), { locale })).toBe('from 0 to 14, a whole number');
+  expect(ruleHint(ruled('number', ...rules), { locale })).toBe('0 – 14, a whole number');
 });
 
 describe('a rule in words', () => {
