@@ -76,6 +76,24 @@ const asKind =
     return KINDS[kind].read(text, as, { locale, now }).ok;
   };
 
+/** Values as the numbers, days or times they are typed as, whatever format the column shows; read once. */
+function readNumbers(
+  values: readonly string[],
+  column: Column,
+): (ground: RuleGround) => readonly number[] {
+  let read: { readonly tag: string; readonly numbers: readonly number[] } | null = null;
+  return ({ locale, now }) => {
+    if (read?.tag !== locale.tag) {
+      const numbers = values.flatMap((text) => {
+        const reading = kindOf(column).read(text, column, { locale, now });
+        return reading.ok && typeof reading.value === 'number' ? [reading.value] : [];
+      });
+      read = { tag: locale.tag, numbers };
+    }
+    return read.numbers;
+  };
+}
+
 const within = (value: number, from: number | undefined, to: number | undefined): boolean =>
   (from === undefined || value > from || sameNumber(value, from)) &&
   (to === undefined || value < to || sameNumber(value, to));
@@ -140,7 +158,10 @@ function testOf(test: RuleTest, column: Column): Test {
     }
     case 'oneOf': {
       const known = new Set(test.values.map(foldText));
-      return ofText(column, (text) => known.has(foldText(text)));
+      const numbers = readNumbers(test.values, column);
+      return (value, ground) =>
+        known.has(foldText(textOf(value, column, ground.locale))) ||
+        (typeof value === 'number' && numbers(ground).some((each) => sameNumber(each, value)));
     }
     case 'mail':
       return asKind('email', column);
