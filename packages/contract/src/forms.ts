@@ -158,10 +158,12 @@ export class Submit extends FilledForm {
 }
 
 /** A filled form to be looked through without writing it. */
-@Shaped(parts({ ...filled, 'draft?': flag, 'writeId?': uuid }))
+@Shaped(parts({ ...filled, 'draft?': flag, 'words?': flag, 'writeId?': uuid }))
 export class CheckAnswers extends FilledForm {
   /** Whether it is the draft that is filled in, or what is in use. */
   @IsOptional() @IsBoolean() draft?: boolean;
+  /** Whether secret words are tried as well; wrong ones are counted. */
+  @IsOptional() @IsBoolean() words?: boolean;
   /** Absent in requests; a submit that is checked names itself. */
   @IsOptional() @IsUUID() writeId?: string;
   @IsOptional() @IsCount() pressedAt?: number;

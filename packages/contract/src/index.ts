@@ -38,6 +38,8 @@ export {
 export {
   BrokenRecordView,
   BrokenView,
+  PutSecretWord,
+  SecretWordsView,
   SuggestedRuleView,
   SuggestedRulesView,
   TryRules,

@@ -51,6 +51,7 @@ export const paths = {
     `/api/sheets/${sheetId}/columns/${columnId}/rules/broken`,
   suggestedRules: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/rules/suggested`,
+  secretWords: (workbookId: string) => `/api/workbooks/${workbookId}/secret-words`,
   countValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
   changeValues: (sheetId: string, columnId: string) =>

@@ -1,11 +1,22 @@
 import type { Rule } from '@varn/core';
 import { Type } from 'class-transformer';
 import { IsArray, IsInt, IsObject, IsString, ValidateNested } from 'class-validator';
-import { IsRules } from './decorators';
+import { IsName, IsRules } from './decorators';
 
 /** Rules of a column as they would be. */
 export class TryRules {
   @IsRules() rules!: Rule[];
+}
+
+/** A word that admits, as it is put under a name. */
+export class PutSecretWord {
+  @IsName('The name of the word') name!: string;
+  @IsName('The word') word!: string;
+}
+
+/** The names under which words are kept; the words themselves are told to nobody. */
+export class SecretWordsView {
+  @IsString({ each: true }) names!: string[];
 }
 
 /** A record whose stored value breaks a rule. */

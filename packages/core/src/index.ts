@@ -195,6 +195,8 @@ export {
   type Typing,
   USUAL_CURRENCY,
   withoutFormula,
+  standsAlone,
+  type Admits,
 } from './kinds';
 export {
   type CountedText,
@@ -218,8 +220,9 @@ export {
   variantsIn,
 } from './lists';
 export {
-  brokenIn,
   brokenRules,
+  BrokenTally,
+  type BrokenRecords,
   columnsRead,
   type Contradiction,
   contradictionsIn,
@@ -262,6 +265,8 @@ export {
   judgeWrite,
   type KeyGround,
   nameOfRecord,
+  withoutForgotten,
+  isSecret,
   RECORD_CHANGES,
   type RecordChangeKind,
   type StructureChangeKind,

@@ -7,6 +7,7 @@ export {
   KIND_IDS,
   type KindId,
   asShown,
+  type Admits,
   type Computing,
   mapColumn,
   type ReadingContext,
@@ -37,6 +38,7 @@ export {
   SIGN_SETS,
   type SignSet,
   type Span,
+  standsAlone,
   type When,
 } from './rule';
 export { USUAL_CURRENCY } from './money';

@@ -121,7 +121,11 @@ export interface ReadingContext {
   readonly held?: Cells | null;
   /** Where computed columns have rules: what they come to. */
   readonly computing?: Computing;
+  /** Whether a text is the secret word of a name; absent in browsers, where any may be. */
+  readonly admits?: Admits;
 }
+
+export type Admits = (name: string, text: string) => boolean;
 
 /** What the computed columns of a sheet give for a record, and what of it they read. */
 export interface Computing {

@@ -41,7 +41,12 @@ export type RuleTest =
   /** Another column of the same record. */
   | { readonly is: 'compared'; readonly by: Relation; readonly columnId: string }
   /** No other record has it; with others, all of them together. It stands alone, and refuses. */
-  | { readonly is: 'unique'; readonly with?: readonly string[] };
+  | { readonly is: 'unique'; readonly with?: readonly string[] }
+  /**
+   * A word that the server alone knows under a name, and that admits whoever types it; forgotten,
+   * nothing of it is stored. It stands alone, and refuses.
+   */
+  | { readonly is: 'secretWord'; readonly name: string; readonly forgotten?: true };
 
 /** Conditions of which all, or any, must hold. */
 export interface ConditionGroup {
@@ -134,6 +139,7 @@ const TESTS: Readonly<
   weekday: {},
   compared: { by: isOneOf(RELATIONS), columnId: isText },
   unique: { with: optional((value) => isListOf(value, MOST_TOGETHER, isText)) },
+  secretWord: { name: isText, forgotten: optional((value) => value === true) },
 };
 
 function hasParts(value: Parts, parts: Readonly<Record<string, (part: unknown) => boolean>>) {
@@ -144,8 +150,11 @@ function hasParts(value: Parts, parts: Readonly<Record<string, (part: unknown) =
   );
 }
 
-/** Decided among all records as they are stored, it says nothing of one value. */
-const isUnique = (value: unknown): boolean => isParts(value) && value['is'] === 'unique';
+/** Tests that no browser can decide: what others have stored, or the server alone knows. */
+const ALONE: readonly unknown[] = ['unique', 'secretWord'];
+
+/** Whether a test stands alone in its rule, is not turned into its contrary, and refuses. */
+export const standsAlone = ({ is }: { readonly is?: unknown }): boolean => ALONE.includes(is);
 
 function isCondition(value: unknown, depth = 0): value is Condition {
   if (!isParts(value) || depth > DEEPEST) return false;
@@ -153,7 +162,7 @@ function isCondition(value: unknown, depth = 0): value is Condition {
   if (is === 'all' || is === 'any') {
     return (
       Object.keys(value).length === 2 &&
-      isListOf(of, MOST_TESTS, (each) => isCondition(each, depth + 1) && !isUnique(each))
+      isListOf(of, MOST_TESTS, (each) => isCondition(each, depth + 1) && !standsAlone(each))
     );
   }
   if (typeof is !== 'string' || !Object.hasOwn(TESTS, is)) return false;
@@ -169,7 +178,7 @@ function isWhen(value: unknown): value is When {
   return (
     Object.keys(others).length === 0 &&
     isText(columnId) &&
-    (isOneOf(['answer', 'blank'])(holds) || (isCondition(holds) && !isUnique(holds)))
+    (isOneOf(['answer', 'blank'])(holds) || (isCondition(holds) && !standsAlone(holds)))
   );
 }
 
@@ -177,13 +186,12 @@ function isWhen(value: unknown): value is When {
 export function isRule(value: unknown): value is Rule {
   if (!isParts(value)) return false;
   const { must, always, when, message, strictness, ...others } = value;
-  if (isUnique(must) && (strictness !== undefined || (must as Parts)['not'] !== undefined)) {
-    return false;
-  }
+  const isAlone = isParts(must) && standsAlone(must);
+  if (isAlone && (strictness !== undefined || must['not'] !== undefined)) return false;
   return (
     Object.keys(others).length === 0 &&
     isCondition(must) &&
-    (always === undefined || (always === true && !isUnique(must))) &&
+    (always === undefined || (always === true && !isAlone)) &&
     optional(isWhen)(when) &&
     optional(isText)(message) &&
     optional(isOneOf(['ask', 'note']))(strictness)

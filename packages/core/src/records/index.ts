@@ -22,5 +22,6 @@ export {
   type WeighedCheck,
 } from './judge';
 export { type KeyGround, takenBy } from './keys';
+export { isSecret, withoutForgotten } from './forget';
 export { nameOfRecord } from './name';
 export { RECORD_SENTENCES } from './sentences';

@@ -3,6 +3,7 @@ import { narrowingDoubt } from '../lists';
 import { ruleDoubts, ruledColumns } from '../rules';
 import type { KeyChange } from '../sheet';
 import type { Cells, CellValue, Problem, Sentences, Strictness } from '../values';
+import { withoutForgotten } from './forget';
 import { takenKeys, type KeyGround } from './keys';
 
 declare module '../values/problem' {
@@ -177,8 +178,11 @@ export function judgeRecord(
     if (value === null) Reflect.deleteProperty(cells, verdict.columnId);
     else cells[verdict.columnId] = value;
   }
-  const blank = blankVerdict(Object.keys(given), before, cells, verdicts);
-  return blank ? { cells, verdicts: [blank], taken: new Set() } : { cells, verdicts, taken };
+  const ruled = ruledColumns(columns).map(({ column }) => column);
+  const kept = withoutForgotten(cells, ruled);
+  const blank = blankVerdict(Object.keys(given), before, kept, verdicts);
+  const all = { cells: kept, verdicts, taken };
+  return blank ? { ...all, verdicts: [blank], taken: new Set() } : all;
 }
 
 /** Choices that do not go with the rest of the record, told where something was given. */

@@ -1,5 +1,6 @@
 import {
   asShown,
+  type Admits,
   foldText,
   isGroup,
   KINDS,
@@ -38,6 +39,8 @@ export interface RuleGround {
   readonly cells?: Cells;
   /** The columns of its sheet; without them, what is asked only at times is never. */
   readonly columns?: ReadonlyMap<string, Column>;
+  /** Absent, any word may be the secret one. */
+  readonly admits?: Admits | undefined;
 }
 
 /** Whether a value passes. */
@@ -200,6 +203,10 @@ function testOf(test: RuleTest, column: Column): Test {
     case 'unique':
       // The write decides it among all that is stored: see `records/keys.ts`.
       return () => true;
+    case 'secretWord': {
+      const { name } = test;
+      return (value, { admits, locale }) => admits?.(name, textOf(value, column, locale)) ?? true;
+    }
   }
 }
 
@@ -288,6 +295,8 @@ export function fitsKind(test: RuleTest, column: Column): boolean {
       return holds === 'number' && (iso === undefined || iso === 'time');
     case 'whole':
       return holds === 'number' && iso === undefined;
+    case 'secretWord':
+      return column.kind === 'text';
     default:
       return true;
   }

@@ -2,6 +2,7 @@ import {
   foldText,
   isGroup,
   kindOf,
+  standsAlone,
   type Column,
   type Condition,
   type Rule,
@@ -39,7 +40,7 @@ const MOST_TRIED = 500;
 
 /** A rule that refuses values, at all times, each by itself. */
 const isStrict = ({ strictness, when, must }: Rule): boolean =>
-  strictness === undefined && !when && must.is !== 'unique';
+  strictness === undefined && !when && !standsAlone(must);
 
 /** Whether rules that refuse leave no value to pass: where one might, they do not. */
 export const nothingPasses = (

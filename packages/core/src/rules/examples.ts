@@ -1,6 +1,7 @@
 import {
   isGroup,
   kindOf,
+  standsAlone,
   typedValue,
   type Column,
   type Condition,
@@ -30,6 +31,7 @@ const FIGURES = '1234567890';
  * another column, has none.
  */
 export function examplesOf(rule: Rule, column: Column, ground: RuleGround): Examples {
+  if (standsAlone(rule.must)) return { passing: [], failing: [] };
   const alone = { must: rule.must };
   const ruled: Column = { ...column, settings: { ...column.settings, rules: [alone] } };
   const passing: string[] = [];

@@ -1,4 +1,4 @@
-import { typedValue, type Column, type Condition } from '../kinds';
+import { standsAlone, typedValue, type Column, type Condition } from '../kinds';
 import { columnsRead } from './check';
 import { sayCondition, type RuleWords } from './say';
 
@@ -9,7 +9,7 @@ import { sayCondition, type RuleWords } from './say';
 export function ruleHint(column: Column, { locale }: Pick<RuleWords, 'locale'>): string {
   const words = { column, locale, headingOf: () => '' };
   return (column.settings.rules ?? [])
-    .filter((rule) => rule.strictness === undefined && rule.must.is !== 'unique')
+    .filter((rule) => rule.strictness === undefined && !standsAlone(rule.must))
     .filter((rule) => !rule.when && columnsRead(rule).length === 0)
     .map(({ must }) => inFewWords(must, words))
     .filter((said) => said.length <= LONGEST)

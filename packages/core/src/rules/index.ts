@@ -1,4 +1,4 @@
-export { type BrokenRecords, brokenIn } from './broken';
+export { type BrokenRecords, BrokenTally } from './brokenTally';
 export { brokenRules, columnsRead, fitsKind, type RuleGround } from './check';
 export { type Contradiction, contradictionsIn, nothingPasses } from './contradictions';
 export { type Examples, examplesOf } from './examples';

@@ -125,7 +125,9 @@ class Sentence {
   }
 
   private must(): Condition {
-    return this.isNext('be unique') ? this.unique() : this.condition(false);
+    if (this.isNext('be unique')) return this.unique();
+    if (this.isNext('be the secret word')) return this.secretWord();
+    return this.condition(false);
   }
 
   private whole({ must, always, when, strictness, message }: Parts): Rule {
@@ -318,6 +320,12 @@ class Sentence {
       others.push(id);
     } while (this.sign(',') || this.word('and'));
     return { is: 'unique', with: others };
+  }
+
+  private secretWord(): Condition {
+    this.need(this.word('be the secret word'));
+    const name = this.quoted();
+    return { is: 'secretWord', name, ...(this.word('(not stored)') && { forgotten: true }) };
   }
 
   private when(): When {

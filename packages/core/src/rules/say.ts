@@ -160,6 +160,8 @@ function sayTest(test: RuleTest, words: RuleWords): string {
       const others = test.with?.map(heading) ?? [];
       return others.length === 0 ? 'be unique' : `be unique together with ${list(others, 'and')}`;
     }
+    case 'secretWord':
+      return `be the secret word ${text(test.name)}${test.forgotten ? ' (not stored)' : ''}`;
   }
 }
 

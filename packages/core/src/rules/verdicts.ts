@@ -44,7 +44,9 @@ export function ruleDoubts(column: Column, value: CellValue, scope: RuleScope): 
   const { held, locale, now } = context;
   const isHeld = held?.[column.id] !== undefined && held[column.id] === value;
   const isSame = (id: string): boolean => (held?.[id] ?? null) === (cells[id] ?? null);
-  const broken = brokenRules(value, column, { locale, now, cells, columns });
+  // A word that was right when it was typed is not asked for again.
+  const admits = isHeld ? undefined : context.admits;
+  const broken = brokenRules(value, column, { locale, now, cells, columns, admits });
   const told = isHeld
     ? broken.filter((rule) => rule.always ?? !columnsRead(rule).every(isSame))
     : broken;
@@ -71,7 +73,11 @@ function doubtOf(
   const problem = {
     code: 'breaksRule',
     text: showValue(value, column, locale),
-    must: shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf })),
+    // The name of a word is for who writes rules.
+    must:
+      rule.must.is === 'secretWord'
+        ? 'be the secret word'
+        : shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf })),
     message: message ?? null,
   } as const;
   return { problem, strictness: strictness ?? 'refuse' };

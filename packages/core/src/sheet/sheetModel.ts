@@ -5,6 +5,7 @@ import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
 import type { KnownOfNumbers, Scan } from './scan';
+import { TouchedSlots } from './touchedSlots';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
 export interface StoredRecord {
@@ -57,6 +58,7 @@ export class SheetModel {
   private readonly followed = new Map<string, ColumnStore>();
   private readonly derivations = new Map<string, Derivations>();
   private readonly watchers = new Map<string, Watcher>();
+  private readonly touched = new Set<TouchedSlots>();
   private orderVersion = 0;
   private highestKey = 0;
   private lowestKey = ORDER_GAP;
@@ -80,7 +82,11 @@ export class SheetModel {
 
   /** Whether the record at a position was written to try a form. */
   isTrialAt(position: number): boolean {
-    return this.holdsTrials && this.cellAt(position, TRIAL_MARK) !== null;
+    return this.isTrialOfSlot(this.slotAt(position));
+  }
+
+  isTrialOfSlot(slot: number): boolean {
+    return this.holdsTrials && this.cellOfSlot(slot, TRIAL_MARK) !== null;
   }
 
   has(id: string): boolean {
@@ -163,6 +169,7 @@ export class SheetModel {
     this.ids[slot] = '';
     for (const column of this.columns.values()) column.set(slot, null);
     for (const column of this.followed.values()) column.set(slot, null);
+    for (const each of this.touched) each.note(slot);
     (this.batch?.went ?? this.freeSlots).push(slot);
     this.orderVersion += 1;
     return position;
@@ -225,6 +232,17 @@ export class SheetModel {
     return watcher;
   }
 
+  /** Notes the slots that are touched, until it is stopped. */
+  watchSlots(): TouchedSlots {
+    const touched = new TouchedSlots();
+    this.touched.add(touched);
+    return touched;
+  }
+
+  stopWatching(touched: TouchedSlots): void {
+    this.touched.delete(touched);
+  }
+
   positionOf(id: string): number {
     return this.positionOfSlot(this.slot(id));
   }
@@ -270,7 +288,10 @@ export class SheetModel {
       this.followed.set(columnId, column);
     }
     const isOther = column.set(slot, value);
-    if (isOther) this.version += 1;
+    if (isOther) {
+      this.version += 1;
+      for (const each of this.touched) each.note(slot);
+    }
     return isOther;
   }
 
@@ -278,6 +299,7 @@ export class SheetModel {
   dropFollowed(columnId: string): void {
     this.version += 1;
     this.followed.delete(columnId);
+    for (const each of this.touched) each.noteAll();
   }
 
   /** What a column's values come to, over all records. */
@@ -407,6 +429,7 @@ export class SheetModel {
       if (!this.columns.has(id)) this.columns.set(id, new ColumnStore(this.capacity));
     }
     for (const [id, column] of this.columns) column.set(slot, cells[id] ?? null);
+    for (const each of this.touched) each.note(slot);
   }
 
   private recordOfSlot(slot: number): StoredRecord {

@@ -264,6 +264,17 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => ({ rules: [{ must: { is: 'whole' } }] }),
   ],
   [
+    'GET /api/workbooks/{workbookId}/secret-words',
+    () => paths.secretWords(workbookId()),
+    'analyst',
+  ],
+  [
+    'PUT /api/workbooks/{workbookId}/secret-words',
+    () => paths.secretWords(workbookId()),
+    'analyst',
+    () => ({ name: '', word: 'x' }),
+  ],
+  [
     'GET /api/sheets/{sheetId}/columns/{columnId}/rules/suggested',
     () => paths.suggestedRules(sheetId(), 'none'),
     'clerk',

@@ -25,6 +25,7 @@ import {
   type StoredFormula,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
+import { SecretWords } from '../access/secretWords';
 import { Calculator } from '../calculation/calculator';
 import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
@@ -88,6 +89,7 @@ export class FormReader {
     private readonly formulas: FormFormulas,
     private readonly store: Store,
     private readonly lists: Lists,
+    private readonly words: SecretWords,
   ) {}
 
   async show(formId: string): Promise<FormView> {
@@ -137,6 +139,7 @@ export class FormReader {
     await this.lists.ready(sheet);
     const context = {
       ...this.lists.contextOf(sheet),
+      ...(asked.words && { admits: this.words.admitsFor(workbook.id, personId) }),
       now: momentOf(asked, workbook),
       next: (column: Column, pattern: string | undefined) =>
         model.highestNumber(column.id).next(pattern),

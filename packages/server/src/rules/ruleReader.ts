@@ -1,35 +1,24 @@
 import type { BrokenView, SuggestedRulesView } from '@varn/contract';
 import {
-  brokenIn,
   ruleDoubts,
   sayProblem,
   showValue,
   suggestIn,
-  type Column,
-  type ReadingContext,
   type Rule,
-  type SheetModel,
   type StoredColumn,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
-import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { Catalog, nowIn } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { inTurns } from '../turns';
+import { KeptTallies } from './keptTallies';
+import type { Looked } from './looked';
 import { refuseUnreadRules } from '../write/columns';
 
 /** Records that break rules and are told one by one. */
 const MOST_TOLD = 100;
-
-/** A column with the sheet and the records it stands in. */
-interface Looked {
-  readonly sheet: SheetFacts;
-  readonly column: StoredColumn;
-  readonly columns: ReadonlyMap<string, Column>;
-  readonly model: SheetModel;
-  readonly context: ReadingContext;
-}
 
 /** Tells which stored values break the rules of their column, or rules it may get. */
 @Injectable()
@@ -38,15 +27,17 @@ export class RuleReader {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
+    private readonly tallies: KeptTallies,
   ) {}
 
   /** Holds a column's stored values against rules, whether or not the column has them. */
   async broken(sheetId: string, columnId: string, rules: readonly Rule[]): Promise<BrokenView> {
     refuseUnreadRules(rules);
-    const { sheet, column, columns, model, context } = await this.look(sheetId, columnId);
+    const looked = await this.look(sheetId, columnId);
+    const { sheet, column, columns, model, context } = looked;
     const ruled: StoredColumn = { ...column, settings: { ...column.settings, rules } };
     const { locale } = context;
-    const found = await inTurns(brokenIn(model, ruled, { ...context, columns }, MOST_TOLD));
+    const found = await this.tallies.broken(looked, ruled, MOST_TOLD);
     return {
       counts: [...found.counts],
       records: found.records,

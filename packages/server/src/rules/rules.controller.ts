@@ -1,13 +1,24 @@
-import { BrokenView, paths, SuggestedRulesView, TryRules } from '@varn/contract';
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import {
+  BrokenView,
+  paths,
+  PutSecretWord,
+  SecretWordsView,
+  SuggestedRulesView,
+  TryRules,
+} from '@varn/contract';
+import { Body, Controller, Get, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { For } from '../access/access';
+import { SecretWords } from '../access/secretWords';
 import { RuleReader } from './ruleReader';
 
 @ApiTags('rules')
 @Controller()
 export class RulesController {
-  constructor(private readonly reader: RuleReader) {}
+  constructor(
+    private readonly reader: RuleReader,
+    private readonly words: SecretWords,
+  ) {}
 
   /** Tells which stored values would break rules, and changes nothing. */
   @Post(paths.brokenRules(':sheetId', ':columnId'))
@@ -20,6 +31,26 @@ export class RulesController {
     @Body() { rules }: TryRules,
   ): Promise<BrokenView> {
     return this.reader.broken(sheetId, columnId, rules);
+  }
+
+  /** Tells under which names words are kept that admit. */
+  @Get(paths.secretWords(':workbookId'))
+  @For('analyst', 'workbookId')
+  @ApiOkResponse({ type: SecretWordsView })
+  secretWords(@Param('workbookId') workbookId: string): SecretWordsView {
+    return { names: this.words.namesOf(workbookId) };
+  }
+
+  /** Keeps a word that admits under a name, in place of the one that was kept there. */
+  @Put(paths.secretWords(':workbookId'))
+  @For('analyst', 'workbookId')
+  @ApiOkResponse({ type: SecretWordsView })
+  async putSecretWord(
+    @Param('workbookId') workbookId: string,
+    @Body() { name, word }: PutSecretWord,
+  ): Promise<SecretWordsView> {
+    await this.words.put(workbookId, name, word);
+    return { names: this.words.namesOf(workbookId) };
   }
 
   /** Tells rules that nearly all stored values of a column follow. */

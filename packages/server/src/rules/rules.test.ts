@@ -209,3 +209,52 @@ test('what is only noted is written, and told', async () => {
   const { body: written } = await owner.ask<Written>('POST', paths.cells(sheet.id), added);
   expect(written.notes).toEqual([{ column: columnAt(0), message: '‘12’ must be at most 10.' }]);
 });
+
+test('a word that admits stays on the server, is asked for at the submit, and guessing is slowed', async () => {
+  const { owner, workbook } = running;
+  const made = { writeId: randomUUID(), name: 'Keys', headings: ['Holder', 'Word'] };
+  const own = (await owner.ask<SheetView>('POST', paths.sheets(workbook.id), made)).body;
+  const [holder, word] = own.columns.map(({ id }) => id) as [string, string];
+  const secret: Rule = { must: { is: 'secretWord', name: 'Keys 2026', forgotten: true } };
+  const patch = { settings: { rules: [secret] }, revision: own.revision };
+  expect((await owner.ask('PATCH', paths.column(own.id, word), patch)).status).toBe(200);
+  const put = { name: 'Keys 2026', word: 'Herón' };
+  const names = await owner.ask('PUT', paths.secretWords(workbook.id), put);
+  expect(names.body).toEqual({ names: ['Keys 2026'] });
+
+  const begin = { writeId: randomUUID(), name: 'Keys' };
+  const form = (await owner.ask<FormEntry>('POST', paths.sheetForms(own.id), begin)).body;
+  const { definition, ...shown } = await owner.get<FormView>(paths.form(form.id));
+  expect(JSON.stringify(shown).toLowerCase()).not.toMatch(/her[oó]n/);
+  const inputOf = (columnId: string): string =>
+    definition.blocks.find((each) => each.is === 'field' && each.columnId === columnId)?.id ?? '';
+  const submit = (text: string) => {
+    const answers = { [inputOf(holder)]: 'Edo Garrick', [inputOf(word)]: text };
+    return owner.ask<Refusal>('POST', paths.submits(form.id), { writeId: randomUUID(), answers });
+  };
+  const check = async (text: string, words: boolean): Promise<unknown> => {
+    const body = { answers: { [inputOf(word)]: text }, words };
+    const answer = await owner.ask<{ verdicts: unknown[] }>('POST', paths.checks(form.id), body);
+    return [answer.status, answer.body.verdicts?.length];
+  };
+
+  expect((await submit(' HERO\u0301N ')).status).toBe(201);
+  expect((await submit('stork')).body.verdicts?.map(({ message }) => message)).toEqual([
+    '‘stork’ must be the secret word.',
+  ]);
+  const { records } = await owner.get<RowsView>(paths.rows(own.id, 0, 9));
+  expect(records.map(({ cells }) => cells)).toEqual([['Edo Garrick', null]]);
+  // A check that computes on the way asks for no word; one on leaving the field does.
+  expect(await check('stork', false)).toEqual([200, 0]);
+  expect(await check('stork', true)).toEqual([200, 1]);
+  expect(await check('herón', true)).toEqual([200, 0]);
+  const guesses = ['a', 'b', 'c', 'd', 'e'];
+  for (const guess of guesses) expect(await check(guess, true)).toEqual([200, 1]);
+  expect(await check('herón', true)).toEqual([429, undefined]);
+  expect((await submit('herón')).status).toBe(429);
+  // A whole file of guesses is no way round.
+  const { revision } = await owner.get<SheetView>(paths.sheet(own.id));
+  const added = guesses.map((guess) => ({ answers: { [holder]: 'x', [word]: guess } }));
+  const many = { writeId: randomUUID(), revision, partly: true, added };
+  expect((await owner.ask('POST', paths.cells(own.id), many)).status).toBe(429);
+});

@@ -246,6 +246,17 @@ export class Notice {
   @Property({ type: 'integer', nullable: true }) readAt: number | null = null;
 }
 
+/** A word that admits, kept under a name of its workbook: only what tells whether a text is it. */
+@Entity({ tableName: 'secret_word' })
+export class SecretWord {
+  @ManyToOne(() => Workbook, { primary: true, deleteRule: 'cascade', index: false })
+  workbook!: Workbook;
+  @PrimaryKey({ type: 'text' }) name!: string;
+  /** Each in base64. */
+  @Property({ type: 'text' }) salt!: string;
+  @Property({ type: 'text' }) digest!: string;
+}
+
 export const ENTITIES = [
   Account,
   Session,
@@ -262,4 +273,5 @@ export const ENTITIES = [
   Upload,
   KeptQuestion,
   Notice,
+  SecretWord,
 ];

@@ -1,6 +1,7 @@
 import type { CellNote } from '@varn/contract';
 import {
   columnsRead,
+  standsAlone,
   ruleDoubts,
   sayProblem,
   type Column,
@@ -73,7 +74,7 @@ const without = (column: Column): Column => {
 
 /** Rules of a field that read its answer alone. */
 function ruleChecks(rules: readonly Rule[] = []): WeighedCheck[] {
-  const alone = rules.filter((rule) => columnsRead(rule).length === 0);
+  const alone = rules.filter((rule) => columnsRead(rule).length === 0 && !standsAlone(rule.must));
   if (alone.length === 0) return [];
   const ruledBy = new WeakMap<object, Column>();
   return [

@@ -16,6 +16,7 @@ import {
   judgeRecord,
   otherwiseThanSeen,
   typedCells,
+  withoutForgotten,
   type Calculation,
   type Cells,
   type Column,
@@ -301,7 +302,11 @@ export class RecordWriter {
       ...(trial ? [] : givenTwice(form, filling.cells, recordId, site)),
     ];
     if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-    return { cells: filling.cells, became: otherwiseThanSeen(form, entered, filling, context) };
+    const cells = withoutForgotten(
+      filling.cells,
+      form.inputs.map(({ ruled }) => ruled),
+    );
+    return { cells, became: otherwiseThanSeen(form, entered, filling, context) };
   }
 
   /** Files that a form names and this workbook does not hold, or the field does not take. */

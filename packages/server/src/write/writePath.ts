@@ -1,6 +1,7 @@
 import { judgeWrite, type SheetModel } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
+import { SecretWords } from '../access/secretWords';
 import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
 import { setImmediate as nextTurn } from 'node:timers/promises';
@@ -88,6 +89,7 @@ export class WritePath {
     private readonly store: Store,
     private readonly staging: Staging,
     private readonly lists: Lists,
+    private readonly words: SecretWords,
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
@@ -180,8 +182,8 @@ export class WritePath {
   }
 
   /** What a write would come to now, decided in turns with other requests; nothing is written. */
-  async tryOut(sheetId: string, decide: Decide): Promise<Decided> {
-    const order: WriteOrder = { sheetId, writeId: '', writer: NOBODY, door: '', asked: [] };
+  async tryOut(sheetId: string, writer: Writer, decide: Decide): Promise<Decided> {
+    const order: WriteOrder = { sheetId, writeId: '', writer, door: '', asked: [] };
     const numbers = new NumbersAhead(this.records);
     return this.decideInTurns(order, decide, await this.atHand(order), numbers);
   }
@@ -253,7 +255,7 @@ export class WritePath {
   }
 
   private siteOf(
-    { sheetId }: WriteOrder,
+    { sheetId, writer }: WriteOrder,
     database: Database,
     atHand: Pick<WriteSite, 'model' | 'rows'>,
     takeNumber: WriteSite['takeNumber'],
@@ -261,7 +263,11 @@ export class WritePath {
     const sheet = this.sheetOf(sheetId);
     const calculation = this.calculator.loaded(sheet.workbook.id);
     const computing = computingOf(sheetId, sheet.columns, calculation);
-    const context = { ...this.lists.contextOf(sheet), ...(computing && { computing }) };
+    const context = {
+      ...this.lists.contextOf(sheet),
+      admits: this.words.admitsFor(sheet.workbook.id, writer.id),
+      ...(computing && { computing }),
+    };
     return { database, sheet, ...atHand, calculation, now: context.now, context, takeNumber };
   }
 
@@ -429,9 +435,6 @@ export class WritePath {
     return sheet;
   }
 }
-
-/** Whoever tries something out writes nothing. */
-const NOBODY = { id: '', name: '' };
 
 /** The judge's word on what the write does as a whole, whatever the door. @throws Refused 422 */
 function refuseJudged(

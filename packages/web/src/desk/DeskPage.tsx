@@ -32,6 +32,7 @@ import { QuestionLine } from './QuestionLine';
 import type { BegunRecord } from './useBegunRecord';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
 import { placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
+import { useSecretWords } from './useSecretWords';
 
 const RecordHistory = lazy(async () => ({
   default: (await import('./RecordHistory')).RecordHistory,
@@ -277,6 +278,11 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
     [base, form.sheet],
   );
   const opened = placeOf(place, record);
+  const words = useSecretWords(form, filled);
+  const refusals = useMemo(
+    () => new Map([...words.refused, ...desk.refusals]),
+    [words.refused, desk.refusals],
+  );
   return (
     <>
       {view !== '' && (
@@ -318,10 +324,10 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       {!filled.isLoading && (
         <FormBody
           form={form}
-          state={filled}
+          state={{ ...filled, leave: words.leave }}
           readOnly={busy || !mayEnter}
           onEnterColumn={onEnterColumn}
-          refusals={desk.refusals}
+          refusals={refusals}
           stored={desk.stored}
           filledIn={filledIn}
         />

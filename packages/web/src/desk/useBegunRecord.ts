@@ -1,4 +1,4 @@
-import type { Answers } from '@varn/core';
+import { isSecret, type Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import type { Begun } from '../api/useBegunWork';
 import type { FormFilling } from '../form/useFilling';
@@ -43,9 +43,10 @@ export function useBegunRecord(
 
   const keep = useSteady(() => {
     if (!isLooked.current || state.answers === written.current) return;
-    const typed = Object.fromEntries(
-      Object.entries(state.answers).filter(([id]) => !state.untouched.has(id)),
-    );
+    // Secret words are not left behind in a browser.
+    const secret = state.prepared.inputs.filter(({ ruled }) => isSecret(ruled));
+    const left = new Set([...state.untouched, ...secret.map(({ id }) => id)]);
+    const typed = Object.fromEntries(Object.entries(state.answers).filter(([id]) => !left.has(id)));
     const isBegun = state.begun || sent.current !== undefined;
     begun.keep(isBegun ? { typed, record, ...(sent.current && { sent: sent.current }) } : null);
   });

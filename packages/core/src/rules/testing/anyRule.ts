@@ -112,7 +112,13 @@ export function anyRule(
       { requiredKeys: ['is'] },
     ),
   });
+  const secret = fc.record({
+    must: fc.record(
+      { is: fc.constant('secretWord' as const), name: word, forgotten: fc.constant(true as const) },
+      { requiredKeys: ['is', 'name'] },
+    ),
+  });
   return fc
-    .oneof({ weight: 9, arbitrary: ofValue }, { weight: 1, arbitrary: unique })
+    .oneof({ weight: 9, arbitrary: ofValue }, { weight: 2, arbitrary: fc.oneof(unique, secret) })
     .filter(isRule);
 }

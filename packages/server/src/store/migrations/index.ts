@@ -8,6 +8,7 @@ import { Migration202611270002 } from './migration202611270002';
 import { Migration202611280001 } from './migration202611280001';
 import { Migration202611280002 } from './migration202611280002';
 import { Migration202611280003 } from './migration202611280003';
+import { Migration202611280004 } from './migration202611280004';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -20,4 +21,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611280001', class: Migration202611280001 },
   { name: 'Migration202611280002', class: Migration202611280002 },
   { name: 'Migration202611280003', class: Migration202611280003 },
+  { name: 'Migration202611280004', class: Migration202611280004 },
 ];

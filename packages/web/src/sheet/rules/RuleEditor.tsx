@@ -3,6 +3,7 @@ import type { SheetView } from '@varn/contract';
 import {
   readRule,
   sayRule,
+  standsAlone,
   unreadPart,
   type Column,
   type LocaleFacts,
@@ -75,6 +76,8 @@ export function RuleEditor(props: RuleEditorProps) {
     const draft = read.ok ? draftOf(read.rule, column, locale) : blankDraft(column);
     if (draft) setWriting({ as: 'parts', draft });
   };
+  // Only the server knows the word.
+  const isSecretRule = read.ok && read.rule.must.is === 'secretWord';
   const isBeyondParts =
     writing.as === 'sentence' && read.ok && draftOf(read.rule, column, locale) === null;
   return (
@@ -124,8 +127,8 @@ export function RuleEditor(props: RuleEditorProps) {
         <>
           <Clashes {...{ words, now }} rules={[...others, read.rule]} of={others.length} />
           <MadeUp rule={read.rule} {...{ column, locale, now }} />
-          <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />
-          {isStored && <Stored {...{ sheet, column }} rule={read.rule} />}
+          {!isSecretRule && <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />}
+          {isStored && !isSecretRule && <Stored {...{ sheet, column }} rule={read.rule} />}
         </>
       )}
       <HStack>
@@ -174,7 +177,7 @@ interface PartsProps extends Pick<RuleEditorProps, 'sheet' | 'column' | 'isOfFie
 function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
   const { tests, joint } = draft;
   const set = (change: Partial<RuleDraft>): void => onChange({ ...draft, ...change });
-  const isUnique = tests.some(({ is }) => is === 'unique');
+  const isAlone = tests.some(standsAlone);
   return (
     <>
       {tests.map((test, at) => (
@@ -184,7 +187,8 @@ function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
           label={at === 0 ? `${column.heading} must` : joint === 'all' ? 'And must' : 'Or must'}
           draft={test}
           onChange={(next) => set({ tests: tests.with(at, next) })}
-          isOfOne={isOfField || tests.length > 1}
+          isOfField={isOfField}
+          isOneOfSeveral={tests.length > 1}
           onRemove={tests.length > 1 ? () => set({ tests: tests.toSpliced(at, 1) }) : undefined}
         />
       ))}
@@ -199,7 +203,7 @@ function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
           onChange={(next) => set({ joint: next as RuleDraft['joint'] })}
         />
       )}
-      {!isUnique && tests.length < MOST_PARTS && (
+      {!isAlone && tests.length < MOST_PARTS && (
         <Button
           size="2xs"
           variant="outline"
@@ -209,7 +213,7 @@ function Parts({ sheet, column, isOfField, draft, onChange }: PartsProps) {
           Add a condition
         </Button>
       )}
-      {!isUnique && (
+      {!isAlone && (
         <>
           <WhenPart {...{ sheet, column }} when={draft.when} onChange={(when) => set({ when })} />
           <Choice

@@ -1,14 +1,15 @@
 import { Button, HStack, Stack } from '@chakra-ui/react';
 import type { SheetView } from '@varn/contract';
-import { kindOf, RELATIONS, SIGN_SETS, type Column } from '@varn/core';
+import { kindOf, RELATIONS, SIGN_SETS, standsAlone, type Column } from '@varn/core';
 import { Choice, Line, Lines, Tick } from '../../ui/controls';
+import { SecretWordPart } from './SecretWordPart';
 import { RELATION_NAMES, SET_NAMES, testsFor, type TestDraft, type TestId } from './ruleDraft';
 
 interface TestPartProps {
   readonly draft: TestDraft;
   readonly onChange: (draft: TestDraft) => void;
-  /** Whether it is about one value, and not about all that are stored. */
-  readonly isOfOne: boolean;
+  readonly isOfField: boolean;
+  readonly isOneOfSeveral: boolean;
   /** Where it is one of several: takes it out. */
   readonly onRemove?: (() => void) | undefined;
   readonly label: string;
@@ -18,7 +19,7 @@ interface TestPartProps {
 
 /** One condition of a rule: what is chosen, and what is filled in for it. */
 export function TestPart(props: TestPartProps) {
-  const { draft, onChange, isOfOne, onRemove, label, sheet, column } = props;
+  const { draft, onChange, isOfField, isOneOfSeveral, onRemove, label, sheet, column } = props;
   const set = (change: Partial<TestDraft>): void => onChange({ ...draft, ...change });
   return (
     <Stack gap="2" role="group" aria-label={label}>
@@ -26,7 +27,7 @@ export function TestPart(props: TestPartProps) {
         <Choice
           label={label}
           value={draft.is}
-          options={testsFor(column, isOfOne)}
+          options={testsFor(column, { isOfField, isOneOfSeveral })}
           onChange={(is) => set({ is: is as TestId, from: '', to: '', text: '', columnId: '' })}
         />
         {onRemove && (
@@ -36,7 +37,7 @@ export function TestPart(props: TestPartProps) {
         )}
       </HStack>
       <TestFields {...{ draft, set, sheet, column }} />
-      {draft.is !== 'unique' && (
+      {!standsAlone(draft) && (
         <Tick
           label="The contrary: it must not"
           checked={draft.not}
@@ -160,6 +161,23 @@ function TestFields({ draft, set, sheet, column }: TestFieldsProps) {
           options={[['', 'No other column'], ...headings]}
           onChange={(columnId) => set({ columnId })}
         />
+      );
+    case 'secretWord':
+      return (
+        <>
+          <Line
+            label="Name of the word"
+            hint="Rules with one name share a word"
+            value={text}
+            onPut={(name) => set({ text: name })}
+          />
+          <SecretWordPart key={text} workbookId={sheet.workbookId} name={text.trim()} />
+          <Tick
+            label="Don’t store what is typed"
+            checked={draft.forgotten}
+            onChange={(forgotten) => set({ forgotten })}
+          />
+        </>
       );
     default:
       return null;

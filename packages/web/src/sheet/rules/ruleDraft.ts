@@ -3,6 +3,7 @@ import {
   graphemeCount,
   isGroup,
   kindOf,
+  standsAlone,
   sayProblem,
   typedValue,
   unreadPart,
@@ -29,6 +30,8 @@ export interface TestDraft {
   readonly by: Relation;
   readonly columnId: string;
   readonly not: boolean;
+  /** Of a secret word: whether nothing of it is stored. */
+  readonly forgotten: boolean;
 }
 
 /** When a rule is asked, while it is written. */
@@ -72,6 +75,7 @@ const TEST_NAMES: Readonly<Record<TestId, string>> = {
   webAddress: 'be a web address',
   phone: 'be a phone number',
   unique: 'be unique',
+  secretWord: 'be a secret word',
 };
 
 export const SET_NAMES: Readonly<Record<SignSet, string>> = {
@@ -96,13 +100,17 @@ export const RELATION_NAMES: Readonly<
 /** A test with nothing in it yet, to ask whether it says something of a kind. */
 const ofKind = (is: TestId): RuleTest => ({ is }) as RuleTest;
 
-/** The tests that say something of a column; some of all that is stored in it, not of one value. */
+/**
+ * The tests that say something of a column: among several, none that stands alone; of a field, not
+ * that about doubles.
+ */
 export const testsFor = (
   column: Column,
-  isOfOne: boolean,
+  { isOfField, isOneOfSeveral }: { isOfField: boolean; isOneOfSeveral: boolean },
 ): readonly (readonly [TestId, string])[] =>
   (Object.keys(TEST_NAMES) as TestId[])
-    .filter((is) => fitsKind(ofKind(is), column) && !(isOfOne && is === 'unique'))
+    .filter((is) => fitsKind(ofKind(is), column) && !(isOfField && is === 'unique'))
+    .filter((is) => !(isOneOfSeveral && standsAlone({ is })))
     .map((is) => [is, TEST_NAMES[is]] as const);
 
 export const blankTest = (column: Column): TestDraft => ({
@@ -114,6 +122,7 @@ export const blankTest = (column: Column): TestDraft => ({
   by: '>=',
   columnId: '',
   not: false,
+  forgotten: false,
 });
 
 export const ALWAYS: WhenDraft = { columnId: '', how: 'is', text: '' };
@@ -144,7 +153,7 @@ export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
   for (const each of draft.tests) {
     const test = readTest(each, ground);
     if (typeof test === 'string') return unsaid(test);
-    of.push(each.not && test.is !== 'unique' ? { ...test, not: true } : test);
+    of.push(each.not && !standsAlone(test) ? { ...test, not: true } : test);
   }
   const [first] = of;
   if (!first) return unsaid('Choose what it must be.');
@@ -155,10 +164,10 @@ export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
   const message = draft.message.trim();
   const rule: Rule = {
     must,
-    ...(draft.always && must.is !== 'unique' && { always: true as const }),
+    ...(draft.always && !standsAlone(must) && { always: true as const }),
     ...(when && { when }),
     ...(message !== '' && { message }),
-    ...(strictness !== 'refuse' && must.is !== 'unique' && { strictness }),
+    ...(strictness !== 'refuse' && !standsAlone(must) && { strictness }),
   };
   const unread = unreadPart(rule);
   if (!unread) return { ok: true, rule };
@@ -230,6 +239,11 @@ function readTest(draft: TestDraft, ground: DraftGround): RuleTest | string {
         : { is, by: draft.by, columnId: draft.columnId };
     case 'unique':
       return draft.columnId === '' ? { is } : { is, with: [draft.columnId] };
+    case 'secretWord': {
+      const name = text.trim();
+      if (name === '') return 'Name the word: ‘Volunteers 2026’.';
+      return { is, name, ...(draft.forgotten && { forgotten: true as const }) };
+    }
     default:
       return { is };
   }
@@ -309,6 +323,8 @@ function draftOfTest(
       const [columnId = '', ...more] = test.with ?? [];
       return more.length > 0 ? null : { ...draft, columnId };
     }
+    case 'secretWord':
+      return { ...draft, text: test.name, forgotten: test.forgotten === true };
     default:
       return draft;
   }
