@@ -228,3 +228,36 @@ test.describe('on a phone', () => {
     await expectAccessible(page);
   });
 });
+
+test('a secret word is set by the analyst, admits at the desk, and is left nowhere', async ({
+  page,
+}) => {
+  await openColumn(page, 'Sightings', /Where/);
+  await rules(page).getByRole('button', { name: 'Add a rule' }).click();
+  const editor = page.getByRole('group', { name: 'A new rule' });
+  await editor.getByRole('combobox', { name: 'Where must' }).selectOption('be a secret word');
+  await editor.getByLabel('Name of the word').fill('Keepers');
+  await page.keyboard.press('Enter');
+  await expect(editor.getByText('No word is set yet, so nobody can pass.')).toBeVisible();
+  await editor.getByRole('textbox', { name: 'Word', exact: true }).fill('Heron');
+  await editor.getByRole('button', { name: 'Set the word' }).press('Enter');
+  await expect(editor.getByText('The word for ‘Keepers’ is set.')).toBeVisible();
+  await editor.getByText('Don’t store what is typed').click();
+  await expectAccessible(page);
+  await editor.getByRole('button', { name: 'Add the rule' }).click();
+  await expect(
+    rules(page).getByText(
+      'Where must be the secret word ‘Keepers’ (not stored); otherwise refuse.',
+    ),
+  ).toBeVisible();
+
+  await goTo(page, 'Report a sighting');
+  const note = page.getByRole('textbox', { name: 'Where' });
+  await note.fill('stork');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText('‘stork’ must be the secret word.')).toBeVisible();
+  await note.fill('heron');
+  await page.keyboard.press('Tab');
+  await expect(page.getByText(/must be the secret word/)).toBeHidden();
+  expect(await page.content()).not.toContain('Heron');
+});
