@@ -150,7 +150,7 @@ await inFolder(async (folder) => {
 
   await open(page, 'Ashbeck River Watch', 'Stations');
   await page.getByRole('columnheader', { name: /Depth/ }).click();
-  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('button', { name: 'Details', exact: true }).click();
   await page.getByRole('tab', { name: 'Column' }).click();
   const rules = page.getByRole('group', { name: 'Rules', exact: true });
   await rules.getByRole('button', { name: 'Add a rule' }).click();

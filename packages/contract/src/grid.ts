@@ -309,12 +309,17 @@ export class FindText {
   @IsString() @MaxLength(500) text!: string;
   /** The cell after which the search begins; from the first on when absent. */
   @IsOptional() @ValidateNested() @Type(() => FoundPlace) after?: FoundPlace;
+  /** Whether it is looked for before that cell. */
+  @IsOptional() @IsBoolean() back?: boolean;
   @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }
 
 export class FoundView {
   /** The next cell that shows the text, after the last one the first again; `null` for none. */
   @IsOptional() @ValidateNested() @Type(() => FoundPlace) cell!: FoundPlace | null;
+  /** How many cells show it, and which of them this is, from 1; of very large sheets not counted. */
+  @IsOptional() @IsInt() count?: number;
+  @IsOptional() @IsInt() nth?: number;
 }
 
 /** A formula that is being typed. */

@@ -144,7 +144,7 @@ test('Submit by its button and by Ctrl+Enter on it; an undo brings the text back
   await expect(desk.status).toContainText('written to Samples');
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
-  await expect(desk.status).toContainText('taken back from Samples');
+  await expect(desk.status).toContainText('taken out of Samples');
   await expect(desk.field('Notes')).toHaveValue('to be taken back');
   await expect(desk.field('Date')).toBeFocused();
 });
@@ -163,7 +163,7 @@ test('a question is kept by name, for all; its columns are chosen; it is opened 
   await expect(question(page).getByRole('textbox', { name: 'Date', exact: true })).toHaveValue(
     /^>= \d\d\/\d\d\/\d{4}$/,
   );
-  await question(page).getByRole('button', { name: 'Show the matches' }).click();
+  await question(page).getByRole('button', { name: 'Show matches' }).click();
   await page.getByRole('button', { name: 'Columns' }).click();
   for (const heading of ['Time', 'Observer', 'Training']) {
     await page.getByRole('checkbox', { name: heading }).press('Space');

@@ -32,7 +32,9 @@ async function fillNine(page: Page, hand: Hand): Promise<void> {
   await hand.press('ArrowRight', 'ArrowRight', 'ArrowRight', 'Enter');
   await hand.type('First of the day');
   await hand.press('Control+Enter');
-  await expect(page.getByRole('status').filter({ hasText: 'Row 2 written to Sale' })).toBeVisible();
+  await expect(
+    page.getByRole('status').filter({ hasText: 'written to Sale, row 2' }),
+  ).toBeVisible();
 }
 
 test('nine fields from a blank workbook to the first stored record, in at most 60 strokes beyond the text', async ({
@@ -70,7 +72,7 @@ test('the same from an outline', async ({ page }) => {
   await beginBlank(page, hand, 'Shop by lines');
   await hand.click(/^Outline/);
   await page.getByRole('textbox', { name: 'Outline of the form' }).fill(NINE_LINES.join('\n'));
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await expectAccessible(page);
   await hand.click(/^Put to use/);
   await fillNine(page, hand);
@@ -134,7 +136,7 @@ test('lines that can’t be read wait while the page is looked at; statements ar
   await expect(page.getByRole('group', { name: /^Weight: field/ })).toBeVisible();
 
   await hand.click(/^The form as a whole/);
-  await page.getByRole('button', { name: 'Remove the form' }).click();
+  await page.getByRole('button', { name: 'Delete the form' }).click();
   await page.getByRole('button', { name: 'Put Sale back' }).click();
   await page.getByRole('link', { name: 'Compose Sale' }).click();
   await expect(page.getByRole('group', { name: /^Notes: field/ })).toBeVisible();
@@ -146,7 +148,7 @@ test('what is taken back while it is being kept is not kept', async ({ page }) =
   await beginBlank(page, hand, 'Second thoughts');
   await hand.type('Weight: number');
   await hand.press('Enter');
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   let arrive = (): void => undefined;
   const arrived = new Promise<void>((resolve) => (arrive = resolve));
   let isUnderWay = false;
@@ -162,7 +164,7 @@ test('what is taken back while it is being kept is not kept', async ({ page }) =
   await expect.poll(() => isUnderWay).toBe(true);
   await hand.click(/^Undo/);
   arrive();
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await page.reload();
   await expect(page.getByRole('group', { name: /^Weight: field/ })).toBeVisible();
   await expect(page.getByRole('group', { name: /^Depth: field/ })).toBeHidden();
@@ -206,7 +208,7 @@ test('the same from a sheet, by one click, then laid out anew by keys alone', as
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
   expect(await order()).toEqual(['Day', 'Hours spent', 'Who', 'Place']);
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await page.keyboard.press('u');
   await expect(page.getByRole('textbox', { name: 'Hours spent', exact: true })).toBeVisible();
   // What was there stays: the column keeps its heading and its place.
@@ -249,7 +251,7 @@ test('a trial lands for real, is marked, and goes; what keeps a form from use is
     await hand.press('Enter');
   }
   await hand.click(/^Put to use/);
-  await page.getByRole('button', { name: 'Take the condition away' }).click();
+  await page.getByRole('button', { name: 'Remove the condition' }).click();
   await expect(page.getByText('Ready for use')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: /^Preview/ }).click();

@@ -22,7 +22,7 @@ test('a message stands at a field on leaving it, never before, and goes as soon 
   page,
   desk,
 }) => {
-  await expect(page.getByText('An answer is needed here.')).toHaveCount(0);
+  await expect(page.getByText('Answer this question.')).toHaveCount(0);
   await desk.field('Date').fill('31/2/2026');
   await expect(page.getByText('There is no 31 February')).toHaveCount(0);
   await page.keyboard.press('Tab');
@@ -39,7 +39,7 @@ test('a message stands at a field on leaving it, never before, and goes as soon 
   const before = await page.getByText(/records in Samples/).textContent();
   await page.keyboard.press('Control+Enter');
   await expect(desk.field('Time')).toBeFocused();
-  await expect(page.getByText('An answer is needed here.')).toHaveCount(5);
+  await expect(page.getByText('Answer this question.')).toHaveCount(5);
   await expect(desk.field('pH')).toHaveValue('7,2');
   expect(await page.getByText(/records in Samples/).textContent()).toBe(before);
   await expectAccessible(page);
@@ -75,7 +75,7 @@ test('submit, undo and put back by the bar’s keys; the number leaves a gap and
   const number = (await page.locator('tr.stored.recent td').first().textContent()) ?? '';
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
-  await expect(desk.status).toContainText('taken back from Samples');
+  await expect(desk.status).toContainText('taken out of Samples');
   await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(0);
   const next = `about RW-${String(Number(number.slice(3)) + 1).padStart(5, '0')}`;
   await expect(desk.landing).toContainText(next);
@@ -281,7 +281,7 @@ test('a sheet that is being read while another writes into it opens all the same
 test('a reader sees the form and can’t write through it', async ({ browser, server }) => {
   const page = await reader(browser, server);
   await goTo(page, 'Log a sample');
-  await expect(page.getByText('Reading only')).toBeVisible();
+  await expect(page.getByText('Read only')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Submit' })).toBeDisabled();
   await expect(page.getByRole('textbox', { name: 'pH' })).not.toBeEditable();
   await page.close();

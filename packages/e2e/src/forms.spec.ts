@@ -76,7 +76,7 @@ test('what is typed stays when the form is removed, and is written when it is ba
   const held = ['Kick net', 'Oxygen meter', 'Sample case', 'Throw bag', 'Turbidity tube', 'Waders'];
   expect((await choices.inputValue()).split('\n').sort()).toEqual([...held, 'pH meter'].sort());
   await other.getByRole('button', { name: /^The form as a whole/ }).click();
-  await other.getByRole('button', { name: 'Remove the form' }).click();
+  await other.getByRole('button', { name: 'Delete the form' }).click();
   await expect(other.getByRole('button', { name: 'Put Lend kit back' })).toBeVisible();
 
   await expect(page.getByText('This form was removed.')).toBeVisible();
@@ -88,7 +88,7 @@ test('what is typed stays when the form is removed, and is written when it is ba
   await page.getByRole('button', { name: /^Submit/ }).click();
   await expect(page.getByRole('status').filter({ hasText: 'written to Kit loans' })).toBeVisible();
 
-  await page.getByRole('link', { name: 'Lay out a form' }).click();
+  await page.getByRole('link', { name: 'Create a form' }).click();
   await page.getByRole('textbox', { name: 'Its name' }).fill('Empty');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /check before use/ }).click();
@@ -107,7 +107,7 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await other.goto(`${page.url()}/compose`);
   await other.getByRole('textbox', { name: 'Add a part' }).fill('note: Rinse twice');
   await other.keyboard.press('Enter');
-  await expect(other.getByText('Draft, kept')).toBeVisible();
+  await expect(other.getByText('Draft saved')).toBeVisible();
   await other.getByRole('button', { name: /^Put to use/ }).click();
   await expect(other.getByText('Rinse twice')).toBeVisible();
   await expect(page.getByText('This form was changed.')).toBeVisible();
@@ -121,7 +121,7 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await other.goto(`${page.url()}/compose`);
   await other.getByRole('textbox', { name: 'Add a part' }).fill('note: Label each bottle');
   await other.keyboard.press('Enter');
-  await expect(other.getByText('Draft, kept')).toBeVisible();
+  await expect(other.getByText('Draft saved')).toBeVisible();
   await other.getByRole('button', { name: /^Put to use/ }).click();
   await expect(page.getByText('This form was changed.')).toBeVisible();
   await page.keyboard.press('Control+Enter');
@@ -131,7 +131,7 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await expect(desk.field('Date')).toBeFocused();
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
-  await expect(desk.status).toContainText('taken back from Samples');
+  await expect(desk.status).toContainText('taken out of Samples');
 });
 
 test('a form that opens on the last record corrects it; what an update would erase is told first; early is held back', async ({
@@ -149,7 +149,7 @@ test('a form that opens on the last record corrects it; what an update would era
     'C: text, shown when \'A\' = "x"',
   ];
   await page.getByRole('textbox', { name: 'Outline of the form' }).fill(lines.join('\n'));
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await hand.click(/^Put to use/);
   const field = (name: string) => page.getByRole('textbox', { name, exact: true });
   await field('A').fill('x');
@@ -174,7 +174,7 @@ test('a form that opens on the last record corrects it; what an update would era
   await field('A').fill('y');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByText('This update erases what is stored in C')).toBeVisible();
-  await page.getByRole('button', { name: 'Update all the same' }).click();
+  await page.getByRole('button', { name: 'Update anyway' }).click();
   await expect(page.getByRole('row').filter({ hasText: 'y' }).last()).toBeVisible();
   await expect(page.getByRole('gridcell', { name: '2', exact: true })).toBeHidden();
 });

@@ -37,7 +37,7 @@ export async function beginBlank(page: Page, hand: Hand, name: string): Promise<
   await hand.type(name);
   await hand.press('Enter');
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
-  await hand.click('Lay out a form');
+  await hand.click('Create a form');
   await expect(named).toBeFocused();
   await hand.type('Sale');
   await hand.press('Enter');

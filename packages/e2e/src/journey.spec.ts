@@ -62,7 +62,7 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
     await expect(desk.landing).not.toContainText('missing');
     await page.keyboard.press('Control+Enter');
     await expect(desk.status).toContainText(
-      'Row 2,405 written to Samples. 2,400 records before, 2,401 now.',
+      'RW-02401 written to Samples, row 2,405. 2,400 records before, 2,401 now.',
     );
     await expect(desk.field('Date')).toBeFocused();
     await expect(desk.field('Time')).toHaveValue('');
@@ -91,7 +91,7 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
     await page.keyboard.type('0099');
     await page.getByRole('textbox', { name: 'Kit', exact: true }).fill('=1+1');
     await page.getByRole('button', { name: 'Submit' }).click();
-    await expect(desk.status).toHaveText('Row 5 written to kit list. 2 records before, 3 now.');
+    await expect(desk.status).toHaveText(/written to kit list, row 5\. 2 records before, 3 now\.$/);
     await page
       .getByRole('navigation', { name: 'Contents' })
       .getByRole('link', { name: 'kit list' })

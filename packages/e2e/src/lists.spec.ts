@@ -75,7 +75,7 @@ test('a volunteer who registers is offered at once in a window that was open bef
 
 test('all choices of a form are fed from one sheet in one go', async ({ page }) => {
   await openPlace(page, 'Choices');
-  await contents(page).getByRole('link', { name: 'Lay out a form' }).click();
+  await contents(page).getByRole('link', { name: 'Create a form' }).click();
   await page.getByRole('textbox', { name: 'Its name' }).fill('River walk');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
@@ -191,7 +191,7 @@ test('a brought column is kept current instead, once it is seen what becomes of 
 }) => {
   await openPlace(page, 'Kit loans');
   await page.getByRole('columnheader', { name: /Borrower/ }).click();
-  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('button', { name: 'Details', exact: true }).click();
   await page.getByRole('tab', { name: 'Column' }).click();
   const fills = page.getByRole('group', { name: 'Fills other fields' });
   await fills.getByRole('button', { name: 'Fill another field as well' }).click();
@@ -201,7 +201,7 @@ test('a brought column is kept current instead, once it is seen what becomes of 
   const change = page.getByRole('region', { name: 'What would change' });
   await expect(change).toContainText('values would change');
   await expectAccessible(page);
-  await change.getByRole('button', { name: 'Leave it' }).click();
+  await change.getByRole('button', { name: 'Cancel' }).click();
   await fills.getByLabel('into').selectOption('Item');
   await fills.getByRole('button', { name: 'Keep Item current instead' }).click();
   await change.getByRole('button', { name: 'Change it' }).click();
@@ -216,7 +216,7 @@ test('a brought column is kept current instead, once it is seen what becomes of 
 
 test('a country narrows its parts, which come with the product', async ({ page }) => {
   await openPlace(page, 'Choices');
-  await contents(page).getByRole('link', { name: 'Lay out a form' }).click();
+  await contents(page).getByRole('link', { name: 'Create a form' }).click();
   await page.getByRole('textbox', { name: 'Its name' }).fill('Members abroad');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
@@ -272,7 +272,7 @@ test('a column is fed from its notes in the grid, and says at once what it offer
 }) => {
   await openPlace(page, 'Sightings');
   await page.getByRole('columnheader', { name: /River/ }).click();
-  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('button', { name: 'Details', exact: true }).click();
   await page.getByRole('tab', { name: 'Column' }).click();
   await page.getByLabel('Choices come from').selectOption('column');
   await page.getByRole('combobox', { name: 'Sheet', exact: true }).selectOption('Stations');

@@ -16,7 +16,7 @@ async function useOutline(page: Page, name: string, lines: readonly string[]): P
   await beginBlank(page, hand, name);
   await hand.click(/^Outline/);
   await page.getByRole('textbox', { name: 'Outline of the form' }).fill(lines.join('\n'));
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await hand.click(/^Put to use/);
   await expect(page.getByRole('button', { name: 'Submit' })).toBeVisible();
 }
@@ -193,10 +193,10 @@ test('two analysts in one draft: nobody’s work is lost, whichever way it is se
   await useOutline(page, 'Contested', ['A: text', 'B: text']);
   await page.keyboard.press('Escape');
   await page
-    .getByRole('button', { name: /Lay it out|Compose/ })
+    .getByRole('button', { name: /Create the form|Compose/ })
     .first()
     .click();
-  await expect(page.getByText(/Version 1 in use|Draft, kept/)).toBeVisible();
+  await expect(page.getByText(/Version 1 in use|Draft saved/)).toBeVisible();
   const other = await windowOf(browser, server, page.url());
   await expect(other.getByText('Version 1 in use')).toBeVisible();
   const outlineOf = async (at: Page, lines: readonly string[]): Promise<void> => {
@@ -205,7 +205,7 @@ test('two analysts in one draft: nobody’s work is lost, whichever way it is se
     await outline.fill(lines.join('\n'));
   };
   await outlineOf(page, ['A: text, hint "theirs"', 'B: text']);
-  await expect(page.getByText('Draft, kept')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
   await outlineOf(other, ['A: text', 'B: text', 'C: number']);
   const contest = other.getByRole('group', { name: 'Someone else changed this form' });
   await expect(contest).toBeVisible();
@@ -213,8 +213,8 @@ test('two analysts in one draft: nobody’s work is lost, whichever way it is se
   await expect(contest).toContainText('‘A’ differs: hint.');
   await expect(contest).toContainText('‘C’ is only in yours.');
   await expectAccessible(other);
-  await contest.getByRole('button', { name: 'Go on with mine' }).click();
-  await expect(other.getByText('Draft, kept')).toBeVisible();
+  await contest.getByRole('button', { name: 'Keep editing mine' }).click();
+  await expect(other.getByText('Draft saved')).toBeVisible();
   // Now the first one is contested: a copy keeps theirs beside it.
   await outlineOf(page, ['A: text, hint "mine"', 'B: text']);
   const again = page.getByRole('group', { name: 'Someone else changed this form' });
@@ -244,7 +244,7 @@ test('a column that is used is deleted only after it was told what uses it', asy
   await expect(asked).toContainText('The field Item of Lend kit is taken off the form');
   await expect(asked).toContainText('The starting value of Deposit in Lend kit is left blank');
   await expectAccessible(page);
-  await asked.getByRole('button', { name: 'Leave it' }).click();
+  await asked.getByRole('button', { name: 'Cancel' }).click();
   await expect(asked).toBeHidden();
   await expect(grid.getByRole('columnheader', { name: 'Item' })).toBeVisible();
 });

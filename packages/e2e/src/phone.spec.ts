@@ -17,7 +17,7 @@ test('a form is filled in, statements and a scale included', async ({ page }) =>
   await page.getByRole('radio', { name: '9', exact: true }).check();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Submit' }).click();
-  await expect(page.getByText('An answer is needed here.').first()).toBeVisible();
+  await expect(page.getByText('Answer this question.').first()).toBeVisible();
   for (const name of ['I was trained well enough to read it', 'I can get to my stations safely']) {
     await page.getByRole('radio', { name: `${name}: Neither` }).check();
   }

@@ -45,12 +45,12 @@ test('a clerk’s morning by keyboard: enter, find by example and correct, find 
   const keys = await enterSamples(page, desk, 12);
   console.log(`keys beyond the text for a record of nine fields: ${keys}`);
   expect(keys).toBeLessThanOrEqual(12);
-  await expect(page.getByText('An answer is needed here.')).toHaveCount(0);
+  await expect(page.getByText('Answer this question.')).toHaveCount(0);
 
   // A second press belongs to the record that was written: the next one stays untouched.
   await page.keyboard.press('Control+Enter');
   await expect(desk.status).toContainText('written to Samples');
-  await expect(page.getByText('An answer is needed here.')).toHaveCount(0);
+  await expect(page.getByText('Answer this question.')).toHaveCount(0);
 
   // The record just written, by one key; the one before it by another.
   await page.keyboard.press('Escape');
@@ -97,16 +97,16 @@ test('a clerk’s morning by keyboard: enter, find by example and correct, find 
   await expect(page.getByRole('alertdialog')).toContainText('Delete RW-00007 in row 11?');
   await expectAccessible(page);
   await page.keyboard.press('Enter');
-  await expect(desk.status).toContainText('Row 11 deleted from Samples; it waits in the bin.');
+  await expect(desk.status).toContainText('Row 11 deleted from Samples. It is in the bin.');
   await expect(place(page)).toHaveText('Record 7 of 2,411 · row 11');
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
-  await expect(desk.status).toContainText('put back into Samples');
+  await expect(desk.status).toContainText('restored to Samples');
   await expect(place(page)).toHaveText('Record 7 of 2,412 · row 11');
 
   // A key that no record has is offered as a new one’s, where people type it; here it is not found.
   await find(page, 'RW-99999');
-  await expect(page.getByText('No record holds ‘RW-99999’.')).toBeVisible();
+  await expect(page.getByText('No record contains ‘RW-99999’.')).toBeVisible();
 });
 
 test('two who correct one record: told while one types, settled field by field, nothing lost', async ({
@@ -241,7 +241,7 @@ test('the bin and the history of the workbook: what went, who did what, and the 
   await expect(newest).toContainText('record put back in Samples, row 9');
   await expect(second).toContainText('record removed in Samples');
   await page.getByRole('combobox', { name: 'Sheet' }).selectOption({ label: 'Volunteers' });
-  await expect(page.getByText('record put back')).toHaveCount(0);
+  await expect(page.getByText('record restored')).toHaveCount(0);
   await page.getByRole('button', { name: 'Show all' }).click();
   await expectAccessible(page);
   await newest.getByRole('link', { name: /Samples/ }).click();

@@ -11,7 +11,7 @@ async function openColumn(page: Page, sheet: string, heading: RegExp): Promise<v
   await openDemo(page);
   await goTo(page, sheet);
   await page.getByRole('columnheader', { name: heading }).click();
-  await page.getByRole('button', { name: 'Notes', exact: true }).click();
+  await page.getByRole('button', { name: 'Details', exact: true }).click();
   await page.getByRole('tab', { name: 'Column' }).click();
 }
 
@@ -202,7 +202,7 @@ test('the rows of a file are held against the rules of a sheet; the refused are 
   ).toBeVisible();
   await expect(page.getByText('‘15’ must be from 0 to 14.')).toBeVisible();
   await expectAccessible(page);
-  await page.getByText('The row asked about is meant: take it too').click();
+  await page.getByText('Accept the row that was asked about').click();
   const kept = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Take away the 1 row left out' }).press('Enter');
   expect((await kept).suggestedFilename()).toBe('Samples left out.csv');

@@ -170,8 +170,8 @@ test('a computed column: help while it is typed, what it would change, follows a
   await sheet.choose('Delete Half');
   const asked = page.getByRole('group', { name: 'What uses The column Half' });
   await expect(asked).toContainText('gives #REF!');
-  await expect(asked.getByRole('button', { name: 'Leave it' })).toBeFocused();
-  await asked.getByRole('button', { name: 'Delete all the same' }).press('Enter');
+  await expect(asked.getByRole('button', { name: 'Cancel' })).toBeFocused();
+  await asked.getByRole('button', { name: 'Delete anyway' }).press('Enter');
   await sheet.grid.focus();
   await expect(sheet.cell(1, amount)).toHaveText('#REF!');
   await expect(sheet.cell(1, amount)).toHaveAttribute('title', /Half/);
@@ -313,7 +313,7 @@ test('what one wrote is taken back after a reload; if others changed it since, b
   await expect(sheet.cell(4, 3)).toHaveText('Renamed by Tom');
   await sheet.press('Control+z');
   await expect(sheet.said).toContainText('yours Renamed here, now Renamed by Tom');
-  await page.getByRole('button', { name: 'Take back anyway' }).press('Enter');
+  await page.getByRole('button', { name: 'Undo anyway' }).press('Enter');
   await expect(theirs.cell(4, 3)).toHaveText(text ?? '');
   await other.close();
 });
@@ -355,11 +355,11 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   const heading = await headingRow(sheet);
   await sheet.at(heading + 1, ph);
   await sheet.notes('Column');
-  await page.getByLabel('Pinned at the foot').selectOption('MIN');
+  await page.getByLabel('Total at the bottom').selectOption('MIN');
   const totals = page.getByRole('rowgroup', { name: /^Totals over/ });
-  await expect(totals).toContainText('Least');
+  await expect(totals).toContainText('Minimum');
   await sheet.at(heading + 1, river);
-  await page.getByRole('textbox', { name: /^Only records where it is/ }).fill('mereling');
+  await page.getByRole('textbox', { name: /^Show only records where it is/ }).fill('mereling');
   await sheet.press('Enter');
   const strip = page.getByRole('region', { name: 'Your view' });
   await expect(strip).toContainText(/of 2,40\d records/);
@@ -375,7 +375,7 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   await sheet.press('Enter');
   await expect(page.getByRole('search')).toContainText(/Found in [A-Z]+\d+\./);
   await expect(sheet.active).toContainText('ME-1');
-  await strip.getByRole('button', { name: 'Show all as they stand' }).press('Enter');
+  await strip.getByRole('button', { name: 'Show all, in sheet order' }).press('Enter');
   await sheet.at(heading + 1, 1);
   await expect(sheet.cell(heading + 1, 1)).toHaveText('RW-00001');
 });
@@ -434,7 +434,7 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
 
   await sheet.notes('Sheet');
   await expectAccessible(page);
-  await page.getByLabel('Columns that stay when others scroll').selectOption('1');
+  await page.getByLabel('Columns that stay in view').selectOption('1');
   await page.getByRole('textbox', { name: 'Name of the sheet' }).fill('Gatherings');
   await sheet.press('Enter');
   const contents = page.getByRole('navigation', { name: 'Contents' });

@@ -70,7 +70,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
       mimeType: 'text/csv',
       buffer: Buffer.from('Day,Depth,\n03/04/2026,1.5,x\n'),
     });
-    await expect(page.getByText('Could be either: say which')).toBeVisible();
+    await expect(page.getByText('Could be either: choose one')).toBeVisible();
     await expectAccessible(page);
     await page.close();
   });

@@ -118,7 +118,7 @@ test.each<
   ['weir.png', 'image/png', 2 * MEGABYTE, { most: 2 }, null],
   ['weir.png', 'image/png', 2 * MEGABYTE + 1, { most: 2 }, /‘weir\.png’ is over 2 MB/],
   ['weir.png', 'image/png', 5, { accepts: 'images' }, null],
-  ['weir.pdf', 'application/pdf', 5, { accepts: 'images' }, /no picture/],
+  ['weir.pdf', 'application/pdf', 5, { accepts: 'images' }, /not a picture/],
   ['weir.pdf', 'application/pdf', 5, { accepts: 'documents' }, null],
   ['weir.png', 'image/png', 5, { accepts: 'documents' }, /a document is wanted/],
   ['weir.pdf', 'application/pdf', 9 * MEGABYTE, { accepts: 'images', most: 8 }, /over 8 MB/],

@@ -96,7 +96,7 @@ export type PlainBlock<F = string> = BlockBase<F> &
     | {
         readonly is: 'picture';
         readonly fileId: string;
-        /** What it shows, for those who do not see it. */
+        /** Description, for those who do not see it. */
         readonly alt: string;
         readonly size?: PictureSize;
         readonly place?: PicturePlace;

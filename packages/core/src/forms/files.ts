@@ -15,7 +15,7 @@ export const FILE_LIMIT_SENTENCES: Sentences<'fileGone' | 'fileTooLarge' | 'othe
     `The file ${quote(text)} is over ${most} MB. Choose a smaller one.`,
   otherFiles: ({ text, accepts }) =>
     accepts === 'images'
-      ? `The file ${quote(text)} is no picture. Choose a PNG, JPEG, GIF or WebP.`
+      ? `The file ${quote(text)} is not a picture. Choose a PNG, JPEG, GIF or WebP.`
       : `The file ${quote(text)} is a picture, and a document is wanted. Choose another one.`,
 };
 

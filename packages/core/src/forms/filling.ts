@@ -32,7 +32,7 @@ declare module '../values/problem' {
 }
 
 export const REQUIRED_SENTENCES: Sentences<'required' | 'ownWords' | 'notDifferent'> = {
-  required: () => 'An answer is needed here.',
+  required: () => 'Answer this question.',
   ownWords: ({ says }) => says,
   notDifferent: ({ text, label }) => `${quote(text)} stands in ${label} already. Give another.`,
 };

@@ -120,7 +120,7 @@ test.each([
     { date: 'noSuchDay', river: 'required', ph: 'notANumber' },
   ],
   [{ 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': ' ' }, { ph: 'required' }],
-  [{ 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': '19' }, { ph: 'tooHigh' }],
+  [{ 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': '19' }, { ph: 'outOfLimits' }],
   [
     { 'f-date': '24/11', 'f-river': 'Mereling', 'f-ph': '7', 'f-number': 'RW-9' },
     { number: 'notTyped' },
@@ -143,7 +143,7 @@ test.each<[columnId: string, settings: FieldSettings, typed: string, gives: Cell
   ['notes', { start: { kind: 'beginning', text: 'WQ-' } }, ' WQ- ', 'nothingTyped'],
   ['notes', { start: { kind: 'beginning', text: 'WQ-' } }, 'WQ-7', 'WQ-7'],
   ['smell', {}, '"Mud; silt"; earthy', '"Mud; silt"; Earthy'],
-  ['date', { limits: { from: 46_023 } }, '31/12/2025', 'tooLow'],
+  ['date', { limits: { from: 46_023 } }, '31/12/2025', 'outOfLimits'],
   ['price', {}, '1.005', 'finerThanMinor'],
 ])('%s with %j: %s gives %s', (columnId, settings, typed, gives) => {
   const { cells, verdicts } = filled(form(field(columnId, settings)), { [`f-${columnId}`]: typed });
@@ -345,7 +345,7 @@ test.each<[what: string, FieldSettings, text: string, said: string, note: string
     'out of limits, in Varn’s',
     { says: 'Read the meter.', limits: { to: 14 } },
     '15',
-    '‘15’ is over 14. Check it.',
+    '‘15’ must be at most 14.',
     '',
   ],
 ])('%s', (_what, settings, text, said, note) => {
@@ -453,7 +453,7 @@ test('the landing row tells each cell as it will be stored, and what is missing'
   const filling = filled(sample, { 'f-date': '24 nov', 'f-ph': 'x' });
   const row = landingRow(columns, filling, { locale, nextNumbers: { number: 43 } });
   expect(row.slice(0, 4).map(({ state, text }) => [state, text])).toEqual([
-    ['byVarn', 'about RW-043'],
+    ['byVarn', 'will be RW-043'],
     ['value', '24/11/2026'],
     ['missing', ''],
     ['refused', ''],
@@ -759,14 +759,14 @@ test.each<
     [column('a', 'number')],
     [{ start: { kind: 'text', text: 'abc' } }],
     {},
-    ['‘a’ can’t start with what is given. ‘abc’ is not a number. Use figures only.'],
+    ['‘a’ can’t start with what is given. ‘abc’ is not a number. Use digits only.'],
   ],
   [
     'beyond the limits',
     [column('a', 'number')],
     [{ limits: { to: 5 }, start: { kind: 'text', text: '9' } }],
     {},
-    ['‘a’ can’t start with what is given. ‘9’ is over 5. Check it.'],
+    ['‘a’ can’t start with what is given. ‘9’ must be at most 5.'],
   ],
   [
     'only suggested',

@@ -55,7 +55,7 @@ export function expected(column: Column, nextNumbers: LandingFacts['nextNumbers'
   const next = nextNumbers[column.id];
   return next === undefined
     ? 'on submit'
-    : `about ${formatRunningNumber(column.settings.pattern ?? PLAIN_PATTERN, next)}`;
+    : `will be ${formatRunningNumber(column.settings.pattern ?? PLAIN_PATTERN, next)}`;
 }
 
 /** How far a form is from being ready. */

@@ -1,5 +1,6 @@
 import { typedValue, type Column, type ReadingContext } from '../kinds';
 import type { WeighedCheck } from '../records';
+import { sayCondition } from '../rules';
 import {
   quote,
   sayCount,
@@ -13,18 +14,17 @@ import type { Limits } from './definition';
 
 declare module '../values/problem' {
   interface Problems {
-    tooLow: { readonly text: string; readonly least: string };
-    tooHigh: { readonly text: string; readonly most: string };
+    /** What is allowed follows ‘must be’: `from 0 to 14`. */
+    outOfLimits: { readonly text: string; readonly allowed: string };
     tooShort: { readonly length: number; readonly least: number };
     tooLong: { readonly length: number; readonly most: number };
   }
 }
 
-export const LIMIT_SENTENCES: Sentences<'tooLow' | 'tooHigh' | 'tooShort' | 'tooLong'> = {
-  tooLow: ({ text, least }) => `${quote(text)} is under ${least}. Check it.`,
-  tooHigh: ({ text, most }) => `${quote(text)} is over ${most}. Check it.`,
+export const LIMIT_SENTENCES: Sentences<'outOfLimits' | 'tooShort' | 'tooLong'> = {
+  outOfLimits: ({ text, allowed }) => `${quote(text)} must be ${allowed}.`,
   tooShort: ({ length, least }) =>
-    `${sayCountOf(length, 'character')} of at least ${sayCount(least)}. Write some more.`,
+    `${sayCountOf(length, 'character')} of at least ${sayCount(least)}. Write more.`,
   tooLong: ({ length, most }) =>
     `${sayCount(length)} of ${sayCountOf(most, 'character')}. Shorten it.`,
 };
@@ -59,8 +59,9 @@ function limitProblem(
     return to !== undefined && length > to ? { code: 'tooLong', length, most: to } : null;
   }
   if (typeof value !== 'number') return null;
-  const written = (limit: number): string => typedValue(limit, column, locale);
-  const text = written(value);
-  if (from !== undefined && value < from) return { code: 'tooLow', text, least: written(from) };
-  return to !== undefined && value > to ? { code: 'tooHigh', text, most: written(to) } : null;
+  if ((from === undefined || value >= from) && (to === undefined || value <= to)) return null;
+  const span = { ...(from !== undefined && { from }), ...(to !== undefined && { to }) };
+  const words = { column, locale, headingOf: () => '' };
+  const allowed = sayCondition({ is: 'between', ...span }, words).replace(/^be /, '');
+  return { code: 'outOfLimits', text: typedValue(value, column, locale), allowed };
 }

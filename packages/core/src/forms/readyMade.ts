@@ -14,8 +14,8 @@ export const READY_MADE: readonly (readonly [ReadyMade, string])[] = [
 
 const FIXED: Readonly<Partial<Record<ReadyMade, readonly string[]>>> = {
   yesNo: ['Yes', 'No', 'Don’t know'],
-  agreement: ['Disagree', 'Rather disagree', 'Neither', 'Rather agree', 'Agree'],
-  frequency: ['Never', 'Seldom', 'Sometimes', 'Often', 'Always'],
+  agreement: ['Disagree', 'Somewhat disagree', 'Neither', 'Somewhat agree', 'Agree'],
+  frequency: ['Never', 'Rarely', 'Sometimes', 'Often', 'Always'],
 };
 
 /** What a label says that asks for one of them. */

@@ -16,11 +16,21 @@ export const CONTACT_SENTENCES: Sentences<'notAnEmail' | 'notAPhone' | 'notAWebA
     `${quote(text)} is not an email address. Write it like name@place.example.`,
   notAPhone: ({ text, country }) =>
     country === null
-      ? `${quote(text)} is not a phone number. Begin with + and the country's code.`
-      : `${quote(text)} is not a phone number of ${country}. Check its figures, or begin with + and the country's code.`,
+      ? `${quote(text)} is not a phone number. Start with + and the country code.`
+      : `${quote(text)} is not a phone number in ${country}. Check its digits, or start with + and the country code.`,
   notAWebAddress: ({ text }) =>
     `${quote(text)} is not a web address. Write it like https://place.example.`,
 };
+
+/** Countries whose English name takes an article. */
+const WITH_ARTICLE = /^(?:United|Netherlands|Philippines|Bahamas|Gambia|Maldives|Dominican|Isle)/;
+
+/** A country as it follows ‘in’, by its ISO 3166-1 code. */
+function inCountry(code: string | undefined): string | null {
+  if (code === undefined) return null;
+  const name = new Intl.DisplayNames('en', { type: 'region' }).of(code) ?? code;
+  return WITH_ARTICLE.test(name) ? `the ${name}` : name;
+}
 
 /** The pattern of the WHATWG HTML standard for `input type=email`. It runs in linear time. */
 const EMAIL =
@@ -68,7 +78,7 @@ export const contactKinds: Readonly<Record<ContactId, Kind>> = {
       const number = phones().parse(dialled, settings.country);
       return number?.isPossible === true
         ? read(number.e164)
-        : refuse({ code: 'notAPhone', text, country: settings.country ?? null });
+        : refuse({ code: 'notAPhone', text, country: inCountry(settings.country) });
     },
     show: showPlain,
     format(value, column, locale) {

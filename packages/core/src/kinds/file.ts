@@ -9,7 +9,7 @@ declare module '../values/problem' {
 }
 
 export const FILE_SENTENCES: Sentences<'notAFile'> = {
-  notAFile: ({ text }) => `${quote(text)} is no file of this form. Choose the file again.`,
+  notAFile: ({ text }) => `${quote(text)} is not a file of this form. Choose the file again.`,
 };
 
 /** A file's cell: the id it is stored under, then the name it came with. */

@@ -72,7 +72,7 @@ export const filledKinds: Readonly<Record<FilledId, Kind>> = {
     id: 'door',
     fill: (_column, { door }) => door,
     holds: 'string',
-    label: 'Door',
+    label: 'Written through',
     align: 'start',
     filledBy: 'varn',
     usualLength: 16,

@@ -37,7 +37,7 @@ export interface ListSettings<F = string> {
   readonly order?: ListOrder;
   /** Values that are offered before all others. */
   readonly first?: readonly string[];
-  /** Letter case and accents tell values apart. */
+  /** Match letter case and accents. */
   readonly exact?: true;
   /** What one person chose of late is offered before all others. */
   readonly recent?: true;

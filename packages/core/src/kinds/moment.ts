@@ -61,7 +61,7 @@ const TIME_BEHIND =
 /** A date and a time of day, in the workbook's zone. A date alone is its midnight. */
 export const moment: Kind = {
   id: 'moment',
-  label: 'Moment',
+  label: 'Date and time',
   align: 'end',
   filledBy: 'people',
   typing: 'date',

@@ -9,7 +9,7 @@ declare module '../values/problem' {
 }
 
 export const YES_NO_SENTENCES: Sentences<'notYesNo'> = {
-  notYesNo: ({ text }) => `${quote(text)} is neither yes nor no. Choose one of them.`,
+  notYesNo: ({ text }) => `${quote(text)} is neither yes nor no. Choose one.`,
 };
 
 const YES = new Set(['yes', 'y', 'true']);

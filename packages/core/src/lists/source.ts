@@ -19,7 +19,7 @@ export interface ListShape {
   readonly order?: ListOrder | undefined;
   /** Values that come before all others. */
   readonly first?: readonly string[];
-  /** Letter case and accents tell values apart. */
+  /** Match letter case and accents. */
   readonly exact?: boolean;
   readonly show: Show;
   readonly showLabel?: Show | undefined;

@@ -15,7 +15,7 @@ declare module '../values/problem' {
 
 export const BLANK_SENTENCES: Sentences<'nothingTyped' | 'nothingLeft'> = {
   nothingTyped: () => 'Nothing is filled in yet. Type at least one answer.',
-  nothingLeft: () => 'This would leave the record blank. Delete its row instead.',
+  nothingLeft: () => 'This would leave the record blank. Delete the record instead.',
 };
 
 /** A cell as it comes to be stored: a text that someone typed, or a value that is one already. */

@@ -44,7 +44,9 @@ const judge = (
 const underNine: WeighedCheck = {
   strictness: 'refuse',
   check: (value) =>
-    Number(value) < 9 ? null : { code: 'tooHigh', text: `${Number(value)}`, most: '9' },
+    Number(value) < 9
+      ? null
+      : { code: 'outOfLimits', text: `${Number(value)}`, allowed: 'at most 9' },
 };
 const noted: WeighedCheck = { ...underNine, strictness: 'note', by: 'Log a sample' };
 
@@ -107,11 +109,11 @@ describe('a record', () => {
   });
 
   test.each<[WeighedCheck, string, Cells, string[]]>([
-    [underNine, '10', {}, ['ph refuse tooHigh']],
+    [underNine, '10', {}, ['ph refuse outOfLimits']],
     [underNine, '8', { ph: 8 }, []],
-    [noted, '10', { ph: 10 }, ['ph note tooHigh']],
+    [noted, '10', { ph: 10 }, ['ph note outOfLimits']],
     [noted, 'x', {}, ['ph refuse notANumber']],
-    [{ ...noted, strictness: 'ask' }, '10', {}, ['ph ask tooHigh']],
+    [{ ...noted, strictness: 'ask' }, '10', {}, ['ph ask outOfLimits']],
   ])('is held against checks by their weight', (check, ph, cells, said) => {
     const checksOf = (): WeighedCheck[] => [check];
     expect(judge({ ph }, null, { checksOf })).toMatchObject({ cells, said });
@@ -120,7 +122,7 @@ describe('a record', () => {
   test('is told of no value that it has already', () => {
     const checksOf = (): WeighedCheck[] => [noted];
     expect(judge({ ph: '10' }, { ph: 10 }, { checksOf }).said).toEqual([]);
-    expect(judge({ ph: '11' }, { ph: 10 }, { checksOf }).said).toEqual(['ph note tooHigh']);
+    expect(judge({ ph: '11' }, { ph: 10 }, { checksOf }).said).toEqual(['ph note outOfLimits']);
   });
 
   test('given by its own values is itself, whatever they are, and in whatever order', () => {

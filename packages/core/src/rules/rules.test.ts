@@ -53,7 +53,7 @@ describe('what a value is held against', () => {
     ],
     ['text', { is: 'picture', picture: "'RW-'9(5)" }, ['RW-00042'], ['RW-0042', 'rw-00042']],
     ['text', { is: 'picture', picture: '99/99' }, ['12/34'], ['12-34']],
-    ['text', { is: 'oneOf', values: ['Low', 'High'] }, ['low', 'High'], ['Middling']],
+    ['text', { is: 'oneOf', values: ['Low', 'High'] }, ['low', 'High'], ['Medium']],
     // Numbers and days are compared as what they are, not as they are shown.
     ['money', { is: 'oneOf', values: ['9', '12.50'] }, [9, 12.5], [9.01, 125]],
     ['date', { is: 'oneOf', values: ['27/3/2026'] }, [day(2026, 3, 27)], [day(2026, 3, 28)]],

@@ -250,7 +250,7 @@ test.each<[question: Question, found: number[] | string, says?: string]>([
   ],
   [{ text: 'wyn', filters: [where('number', '< 8')] }, [0]],
   [{ filters: [where('date', 'empty')] }, [3]],
-  [{ filters: [where('number', 'soon')] }, '‘soon’ is not a number. Use figures only.'],
+  [{ filters: [where('number', 'soon')] }, '‘soon’ is not a number. Use digits only.'],
   [{ filters: [where('x', '7')] }, 'gone x'],
   [{ text: ' ', filters: [where('number', '')] }, [0, 1, 2, 3], 'All of Samples'],
 ])('%j finds %j', (question, found, ...[says]) => {

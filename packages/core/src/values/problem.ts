@@ -106,7 +106,7 @@ export const READING_SENTENCES: Sentences<
   | 'otherWeekday'
   | 'notATime'
 > = {
-  notANumber: ({ text }) => `${quote(text)} is not a number. Use figures only.`,
+  notANumber: ({ text }) => `${quote(text)} is not a number. Use digits only.`,
   otherDecimalSign: ({ text, meant }) => `${quote(text)} has another decimal sign. Write ${meant}.`,
   tooLarge: ({ text }) => `${quote(text)} is larger than a number can be. Check the exponent.`,
   tooManyDigits: ({ text, digits }) =>

@@ -4,26 +4,31 @@ import { sayCountOf } from '../values';
 const SAYS: Readonly<Record<ChangeKind, string>> = {
   recordAdded: 'record added',
   recordChanged: 'record changed',
-  recordRemoved: 'record removed',
-  recordPutBack: 'record put back',
+  recordRemoved: 'record deleted',
+  recordPutBack: 'record restored',
   recordMoved: 'record moved',
-  rowAdded: 'row put in',
+  rowAdded: 'row inserted',
   rowChanged: 'row changed',
-  rowRemoved: 'row removed',
-  rowPutBack: 'row put back',
+  rowRemoved: 'row deleted',
+  rowPutBack: 'row restored',
   rowMoved: 'row moved',
-  sheetChanged: 'change of columns or look',
-  namesChanged: 'change of names',
+  sheetChanged: 'columns or layout changed',
+  namesChanged: 'range names changed',
   workbookAdded: 'workbook added',
   sheetAdded: 'sheet added',
   formAdded: 'form added',
   formChanged: 'form changed',
-  formRemoved: 'form removed',
-  formPutBack: 'form put back',
+  formRemoved: 'form deleted',
+  formPutBack: 'form restored',
   binEmptied: 'bin emptied',
 };
 
-/** What a write did, by the kind of its first line and how many lines it has. */
-export function sayWrite(kind: ChangeKind, lines: number): string {
-  return lines === 1 ? SAYS[kind] : sayCountOf(lines, 'change');
+/**
+ * What a write did, by the kind of its first line and how many lines it has.
+ *
+ * @param name what the one record of it is called, where that is known
+ */
+export function sayWrite(kind: ChangeKind, lines: number, name = ''): string {
+  if (lines !== 1) return sayCountOf(lines, 'change');
+  return name === '' ? SAYS[kind] : SAYS[kind].replace(/^record/, name);
 }

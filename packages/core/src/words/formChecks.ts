@@ -54,7 +54,7 @@ const SENTENCES: Sentences = {
   unnamed: () => 'The form has no name yet.',
   nothingToFill: () => 'There is nothing to fill in yet.',
   tooManyFields: ({ count }) =>
-    `The form has ${sayCount(count)} fields; 1,000 is the most. Part it into several forms.`,
+    `The form has ${sayCount(count)} fields; 1,000 is the most. Split it into several forms.`,
   columnGone: ({ blockId }, call) => `The column of ${call(blockId)} is gone from the sheet.`,
   columnTwice: ({ columnId }, call) => `Two fields write the column ${call(columnId)}.`,
   headingMissing: () => 'A column has no heading yet.',
@@ -85,8 +85,8 @@ const SENTENCES: Sentences = {
     `‘${choice}’ holds the sign that stands between choices; in the cell it stands in quotes.`,
   notWritten: ({ columnId }, call) => `No form writes the column ${call(columnId)}.`,
   keyNotOnForm: ({ columnId }, call) =>
-    `Records are told apart by ${call(columnId)}, and it is not on the form.`,
-  pictureWithoutWords: () => 'A picture has no words for those who do not see it.',
+    `${call(columnId)} identifies each record, and is not on the form.`,
+  pictureWithoutWords: () => 'A picture has no description for people who can’t see it.',
 };
 
 export function sayFormCheck(check: FormCheck, call: (id: string) => string): string {

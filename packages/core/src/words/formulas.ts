@@ -9,11 +9,11 @@ const count = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' :
 
 /** What is wrong with a formula as it was typed, and what to do. Its place is shown beside. */
 const SENTENCES: Sentences = {
-  empty: () => 'There is no formula after the sign =.',
+  empty: () => 'There is no formula after =.',
   tooLong: ({ length, most }) =>
-    `The formula has ${length} characters; ${most} is the most. Put parts of it into cells of their own.`,
+    `The formula has ${length} characters; ${most} is the most. Move parts of it into other cells.`,
   tooDeep: ({ most }) =>
-    `More than ${most} parentheses or signs stand within each other. Put parts of it into cells of their own.`,
+    `More than ${most} parentheses or signs stand within each other. Move parts of it into other cells.`,
   strayCharacter: ({ character }) => `‘${character}’ has no meaning here. Take it out.`,
   unclosedText: () => 'The text has no closing quotation mark ".',
   unclosedQuote: () => "The heading or sheet name has no closing apostrophe '.",
@@ -27,7 +27,7 @@ const SENTENCES: Sentences = {
   valueWanted: ({ found }) =>
     found === '' ? 'A value is missing here.' : `A value is missing before ‘${found}’.`,
   operatorWanted: ({ found }) =>
-    `‘${found}’ does not follow on what is before it. Put an operator such as + or & between them.`,
+    `‘${found}’ can’t follow what comes before it. Put an operator such as + or & between them.`,
   numberTooLarge: ({ text }) => `${text} is larger than a number can be. Check the exponent.`,
   unknownFunction: ({ name, near }) =>
     near === null
@@ -44,9 +44,10 @@ const SENTENCES: Sentences = {
   },
   openColon: ({ instead }) => `A range that goes on down is written ${instead}.`,
   unknownName: ({ name }) =>
-    `Nothing is called ${name}. Put a text into "quotes", and a heading into 'apostrophes'.`,
+    `There is no name ${name}. Put text in "quotes" and headings in 'apostrophes'.`,
   unknownSheet: ({ name }) => `There is no sheet ‘${name}’ in this workbook.`,
-  unknownHeading: ({ heading, sheet }) => `No column of ${sheet} is headed ‘${heading}’.`,
+  unknownHeading: ({ heading, sheet }) =>
+    `No column${sheet === '' ? '' : ` of ${sheet}`} is called ‘${heading}’.`,
   noRecordHere: ({ heading, sheet }) =>
     `'${heading}' alone means the value of the record a formula stands for, and this cell belongs to none. For the whole column write ${sheet ?? 'its sheet'}!'${heading}'.`,
   severalHeadings: ({ heading }) => `More than one column is headed ‘${heading}’.`,
@@ -61,10 +62,10 @@ export function sayFormulaProblem(problem: FormulaProblem): string {
 const ERRORS: Readonly<Record<string, string>> = {
   '#NULL!': 'Two ranges that were to meet have no cell in common.',
   '#DIV/0!': 'A number is divided by zero, or the mean of no number is asked for.',
-  '#VALUE!': 'A value is not of the kind that is wanted here: a text for a number, perhaps.',
+  '#VALUE!': 'A value is of the wrong kind: perhaps text instead of a number.',
   '#REF!': 'It refers to something that is not there.',
   '#NAME?': 'It names a function or a range that is not there.',
-  '#NUM!': 'There is no such number: it is too large, or not defined.',
+  '#NUM!': 'The result is too large, or not defined.',
   '#N/A': 'No value was found.',
 };
 
@@ -72,14 +73,13 @@ const REASONS: {
   [Code in ErrorReason['code']]: (reason: Extract<ErrorReason, { code: Code }>) => string;
 } = {
   blocked: ({ by }) => `Its values need room, and ${by} is not blank. Clear that cell or move it.`,
-  noRoom: () => 'Its values need room, and there are too few free rows below or columns beside it.',
+  noRoom: () => 'There are not enough free rows or columns for its values.',
   circle: ({ path }) => `It depends on itself: ${path.join(' → ')}. Take one of them out.`,
-  gone: ({ what }) =>
-    `It reads ${what}, which was deleted. Put that back, or write the formula anew.`,
+  gone: ({ what }) => `It reads ${what}, which was deleted. Put that back, or rewrite the formula.`,
   several: ({ count: values }) =>
     `It gives ${values} values, and a record’s cell holds one. Choose one, or sum them.`,
   tooLong: () =>
-    'This formula would take too long. Let it read fewer cells, or put parts of it into cells of their own.',
+    'This formula would take too long. Let it read fewer cells, or move parts of it into other cells.',
   longText: ({ most }) =>
     `The text would be longer than ${most.toLocaleString('en-GB')} characters, the most a cell can hold.`,
   unread: ({ message }) => message,

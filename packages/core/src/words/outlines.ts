@@ -10,16 +10,16 @@ const meant = (near: string | null): string => (near === null ? '' : ` Did you m
 /** What is wrong with a line of an outline, and what to do. Its place is told beside. */
 const SENTENCES: Sentences = {
   tooManyLines: ({ count, most }) =>
-    `There are ${sayCount(count)} here; ${sayCount(most)} is the most. Part it into several forms.`,
+    `The outline has ${sayCount(count)} lines; a form takes ${sayCount(most)} at most. Split it into several forms.`,
   noRoom: ({ most }) =>
-    `A form has ${sayCount(most)} fields at most. This line and those under it are left out: part it into several forms.`,
+    `A form has ${sayCount(most)} fields at most. This line and those under it are left out: split it into several forms.`,
   lineTooLong: ({ count, most }) =>
     `The line has ${sayCount(count)} characters; ${sayCount(most)} is the most. Shorten it.`,
   unknownKind: ({ text, near }) =>
     near === null
-      ? `‘${text}’ is no kind of field. Write text, number, date, yes/no, one of (…) or another kind.`
-      : `‘${text}’ is no kind of field. Did you mean ‘${near}’?`,
-  unknownWord: ({ text, near }) => `‘${text}’ says nothing here.${meant(near)}`,
+      ? `‘${text}’ is not a kind of field. Write text, number, date, yes/no, one of (…) or another kind.`
+      : `‘${text}’ is not a kind of field. Did you mean ‘${near}’?`,
+  unknownWord: ({ text, near }) => `‘${text}’ means nothing here.${meant(near)}`,
   doesNotFit: ({ text, kind }) => `‘${text}’ does not go with ${kind.toLowerCase()}. Take it out.`,
   noNumber: ({ text }) =>
     text === '' ? 'A number is missing here.' : `‘${text}’ is not a number. Write it like 4.5.`,
@@ -32,14 +32,14 @@ const SENTENCES: Sentences = {
     text === ''
       ? 'The rule breaks off. Write it like: must be from 0 to 14, ask above 9 "Rinse the meter."'
       : `The rule can’t be read from ‘${text}’ on. Write it like: must be from 0 to 14.`,
-  noFormula: ({ word }) => `A formula is missing behind ‘${word}’.`,
+  noFormula: ({ word }) => `A formula is missing after ‘${word}’.`,
   labelMissing: () => 'The label is missing before the colon.',
   columnTwice: ({ heading, first }) =>
-    `‘${heading}’ is on line ${first} already. A column stands on a form once.`,
+    `‘${heading}’ is on line ${first} already. Each column can be on a form once.`,
   otherKind: ({ heading, is, said }) =>
-    `‘${heading}’ holds ${is.toLowerCase()} in the sheet, not ${said.toLowerCase()}. Change its kind in the heading strip, or call this column otherwise.`,
+    `‘${heading}’ holds ${is.toLowerCase()} in the sheet, not ${said.toLowerCase()}. Change its kind in the heading strip, or rename this field.`,
   membersWanted: ({ label }) =>
-    `‘${label}’ lists nothing. Write one line under it for each, with two spaces before it.`,
+    `‘${label}’ lists nothing. Write each on a line of its own below, indented by two spaces.`,
   standsAlone: ({ text }) => `‘${text}’ belongs to something before it, and nothing is there.`,
 };
 

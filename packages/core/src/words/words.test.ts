@@ -3,8 +3,8 @@ import { localeFacts, sayCountOf, type ErrorValue, type Problem } from '../value
 import { sayErrorValue, sayFormulaProblem, sayProblem } from '.';
 
 test.each<[Problem, string]>([
-  [{ code: 'required' }, 'An answer is needed here.'],
-  [{ code: 'notANumber', text: 'x' }, '‘x’ is not a number. Use figures only.'],
+  [{ code: 'required' }, 'Answer this question.'],
+  [{ code: 'notANumber', text: 'x' }, '‘x’ is not a number. Use digits only.'],
   [
     { code: 'otherDecimalSign', text: '7,5', meant: '7.5' },
     '‘7,5’ has another decimal sign. Write 7.5.',
@@ -23,7 +23,7 @@ test.each<[Problem, string]>([
     { code: 'notAMoment', text: 'x', order: 'dmy' },
     '‘x’ is not a date and time. Write it like 28/03/2026 14:05.',
   ],
-  [{ code: 'notYesNo', text: 'si' }, '‘si’ is neither yes nor no. Choose one of them.'],
+  [{ code: 'notYesNo', text: 'si' }, '‘si’ is neither yes nor no. Choose one.'],
   [
     { code: 'notAChoice', text: 'ash', near: 'Ash Beck' },
     '‘ash’ is not one of the choices. Did you mean ‘Ash Beck’?',
@@ -54,11 +54,11 @@ test.each<[Problem, string]>([
   ],
   [
     { code: 'notAPhone', text: '12', country: null },
-    "‘12’ is not a phone number. Begin with + and the country's code.",
+    '‘12’ is not a phone number. Start with + and the country code.',
   ],
   [
     { code: 'notAPhone', text: '12', country: 'Sweden' },
-    "‘12’ is not a phone number of Sweden. Check its figures, or begin with + and the country's code.",
+    '‘12’ is not a phone number in Sweden. Check its digits, or start with + and the country code.',
   ],
   [
     { code: 'notAnEmail', text: 'a@' },
@@ -70,11 +70,10 @@ test.each<[Problem, string]>([
   ],
   [
     { code: 'noStep', text: '7', from: 1, to: 5 },
-    '‘7’ is no step from 1 to 5. Choose one of them.',
+    '‘7’ is not a step from 1 to 5. Choose one of them.',
   ],
-  [{ code: 'tooLow', text: '-1', least: '0' }, '‘-1’ is under 0. Check it.'],
-  [{ code: 'tooHigh', text: '15', most: '14' }, '‘15’ is over 14. Check it.'],
-  [{ code: 'tooShort', length: 1, least: 10 }, '1 character of at least 10. Write some more.'],
+  [{ code: 'outOfLimits', text: '15', allowed: 'from 0 to 14' }, '‘15’ must be from 0 to 14.'],
+  [{ code: 'tooShort', length: 1, least: 10 }, '1 character of at least 10. Write more.'],
   [{ code: 'tooLong', length: 34, most: 30 }, '34 of 30 characters. Shorten it.'],
   [
     { code: 'fileGone', text: 'weir.png' },
@@ -136,10 +135,10 @@ function problemOf(text: string): FormulaProblem | null {
 }
 
 test.each([
-  ['', 'There is no formula after the sign =.'],
+  ['', 'There is no formula after =.'],
   ['1 +', 'A value is missing here.'],
   ['1 + )', 'A value is missing before ‘)’.'],
-  ['1 2', '‘2’ does not follow on what is before it. Put an operator such as + or & between them.'],
+  ['1 2', '‘2’ can’t follow what comes before it. Put an operator such as + or & between them.'],
   ['"open', 'The text has no closing quotation mark ".'],
   ["'open", "The heading or sheet name has no closing apostrophe '."],
   ['(1', 'This parenthesis is not closed. Add a ).'],
@@ -172,7 +171,7 @@ test.each<[ErrorValue, string]>([
   ],
   [
     { error: '#REF!', why: { code: 'gone', what: 'Weight' } },
-    'It reads Weight, which was deleted. Put that back, or write the formula anew.',
+    'It reads Weight, which was deleted. Put that back, or rewrite the formula.',
   ],
   [
     { error: '#VALUE!', why: { code: 'several', count: 3 } },

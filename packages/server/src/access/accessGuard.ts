@@ -55,7 +55,7 @@ export class AccessGuard implements CanActivate {
     const role = this.catalog.role(workbookId, id);
     if (!role) throw Refused.forbidden('This workbook is not shared with you. Ask its owner.');
     if (!mayAs(role, to)) {
-      throw Refused.forbidden(`As ${role} you may not do this. Ask the workbook’s owner.`);
+      throw Refused.forbidden(`As ${role} you can’t do this. Ask the workbook’s owner.`);
     }
   }
 

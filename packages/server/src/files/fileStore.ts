@@ -82,7 +82,7 @@ export class FileStore implements OnModuleInit {
       );
     }
     if (PICTURE_NAME.test(name)) {
-      throw Refused.unreadable(`${name} is called a picture, and its bytes are none. Check it.`);
+      throw Refused.unreadable(`${name} is not a picture. Choose a PNG, JPEG, GIF or WebP file.`);
     }
     return type ?? 'application/octet-stream';
   }

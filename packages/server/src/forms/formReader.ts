@@ -126,7 +126,7 @@ export class FormReader {
     const role = this.catalog.role(sheet.workbook.id, personId);
     // What is laid out is for those who lay it out, and so is what its formulas give.
     if (asked.draft && !(role && mayAs(role, 'analyst'))) {
-      throw Refused.forbidden('The form is still being laid out. Ask the workbook’s analyst.');
+      throw Refused.forbidden('This form is not in use yet. Ask the workbook’s analyst.');
     }
     const stored = asked.draft ? draftOf(form) : { definition: form.definition, columns: [] };
     const columns = asked.draft ? columnsOf(form) : sheet.columns;

@@ -29,6 +29,8 @@ import { viewPositions } from './view';
 
 /** Cells looked at before it is asked whether others wait. */
 const FEW_CELLS = 200;
+/** Of sheets with more cells what is found is not counted: one would wait for it. */
+const MOST_COUNTED = 500_000;
 
 /** A sheet with all that is needed to tell what its cells hold and show. */
 interface Scene {
@@ -66,28 +68,43 @@ export class SelectionReader {
     return { filled, numbers, sum, ...(numbers > 0 && { mean: sum / numbers, least, most }) };
   }
 
-  /** The next cell that shows a text, whatever its case and accents; after the last the first. */
-  async find(sheetId: string, { text, after, view }: FindText): Promise<FoundView> {
+  /**
+   * The next cell that shows a text, whatever its case and accents, or the one before; after the
+   * last the first.
+   */
+  async find(sheetId: string, { text, after, back = false, view }: FindText): Promise<FoundView> {
     const scene = await this.scene(sheetId, view);
     const wanted = foldText(text);
     if (wanted === '') return { cell: null };
     const width = scene.sheet.columns.length + scene.sheet.looseColumns.length;
     const { freeCount, positions, model } = scene;
-    const lines = freeCount + (positions?.length ?? model.count);
-    const cells = lines * width;
-    const start = after ? lineOf(after, freeCount) * width + after.column + 1 : 0;
-    const pace = new Pace();
-    for (let n = 0; n < cells; n += 1) {
-      const cell = (start + n) % cells;
+    const cells = (freeCount + (positions?.length ?? model.count)) * width;
+    const placeAt = (cell: number): FoundPlace => {
       const [line, column] = [Math.floor(cell / width), cell % width];
-      const place: FoundPlace =
-        line < freeCount
-          ? { part: 'free', row: line + 1, column }
-          : { part: 'records', row: line - freeCount, column };
-      if (foldText(shownAt(place, scene)).includes(wanted)) return { cell: place };
+      return line < freeCount
+        ? { part: 'free', row: line + 1, column }
+        : { part: 'records', row: line - freeCount, column };
+    };
+    const shows = (cell: number): boolean =>
+      foldText(shownAt(placeAt(cell), scene)).includes(wanted);
+    const pace = new Pace();
+    const from = after ? lineOf(after, freeCount) * width + after.column : back ? 0 : -1;
+    let found = -1;
+    for (let n = 1; n <= cells && found < 0; n += 1) {
+      const cell = (from + (back ? cells - n : n)) % cells;
+      if (shows(cell)) found = cell;
       if (n % FEW_CELLS === 0) await pace.keep();
     }
-    return { cell: null };
+    if (found < 0) return { cell: null };
+    const cell = placeAt(found);
+    if (cells > MOST_COUNTED) return { cell };
+    let [count, nth] = [0, 0];
+    for (let each = 0; each < cells; each += 1) {
+      if (shows(each)) count += 1;
+      if (each === found) nth = count;
+      if (each % FEW_CELLS === 0) await pace.keep();
+    }
+    return { cell, count, nth };
   }
 
   private async scene(sheetId: string, view: string | undefined): Promise<Scene> {

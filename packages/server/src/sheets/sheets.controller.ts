@@ -392,6 +392,6 @@ export class SheetsController {
     const { workbook } = this.reader.facts(sheetId);
     const role = this.catalog.role(workbook.id, person.id);
     if (role && mayAs(role, 'analyst')) return;
-    throw Refused.forbidden('Rows outside of the records are for the workbook’s analysts.');
+    throw Refused.forbidden('Only the workbook’s analysts can change rows outside the records.');
   }
 }

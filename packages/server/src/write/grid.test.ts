@@ -379,15 +379,21 @@ describe('records in the grid', () => {
       const item = columns.findIndex(({ heading }) => heading === 'Item');
       const wanted = records[5]?.cells[item] as string;
       const hits = records.flatMap(({ cells }, n) => (cells[item] === wanted ? [n] : []));
-      const find = async (row?: number): Promise<unknown> => {
+      const find = async (row?: number, back = false): Promise<unknown> => {
         const after = row !== undefined && { after: { part: 'records', row, column: item } };
-        const body = { text: ` ${wanted.toUpperCase()}`, ...after, ...(asked && { view: asked }) };
+        const text = ` ${wanted.toUpperCase()}`;
+        const body = { text, back, ...after, ...(asked && { view: asked }) };
         return (await owner.ask('POST', paths.find(idOf('Kit loans')), body)).body;
       };
-      const found = (row: number | undefined) => ({ cell: { part: 'records', row, column: item } });
+      const found = (row: number | undefined) => {
+        const nth = hits.indexOf(row ?? -1) + 1;
+        return { cell: { part: 'records', row, column: item }, count: hits.length, nth };
+      };
       expect(await find()).toEqual(found(hits[0]));
       expect(await find(hits[0])).toEqual(found(hits[1]));
       expect(await find(hits.at(-1))).toEqual(found(hits[0]));
+      expect(await find(hits[1], true)).toEqual(found(hits[0]));
+      expect(await find(hits[0], true)).toEqual(found(hits.at(-1)));
     }
     const above = { part: 'free', from: 1, to: headingRow, left: 0, right: 50 };
     const top = await owner.ask('POST', paths.figures(idOf('Kit loans')), { boxes: [above] });

@@ -1,5 +1,6 @@
 import type { Landed, Undo, UndoEntry, UndoView, Written } from '@varn/contract';
 import {
+  nameOfRecord,
   sayWrite,
   type ChangeKind,
   type Cells,
@@ -52,7 +53,8 @@ export class UndoWriter {
   async state(workbookId: string, writer: Writer): Promise<UndoView> {
     const writes = await this.log.ownWrites(workbookId, writer.id, MOST_WRITES);
     const { done, undone } = undoStacks(writes.reverse());
-    return { undo: this.entry(done.at(-1)), redo: this.entry(undone.at(-1)) };
+    const [undo, redo] = [done.at(-1), undone.at(-1)];
+    return { undo: await this.entry(undo), redo: await this.entry(redo) };
   }
 
   /** Takes back a write of one's own, unless what it wrote was changed since. */
@@ -129,10 +131,19 @@ export class UndoWriter {
     };
   }
 
-  private entry(write: OwnWrite | undefined): UndoEntry | null {
+  private async entry(write: OwnWrite | undefined): Promise<UndoEntry | null> {
     if (!write) return null;
-    const name = this.catalog.sheet(write.sheetId)?.name ?? '';
-    return { writeId: write.writeId, says: `${sayWrite(write.kind, write.lines)} in ${name}` };
+    const { writeId, kind, lines } = write;
+    const sheet = this.catalog.sheet(write.sheetId);
+    const name = sheet && lines === 1 ? await this.nameOf(writeId, sheet) : '';
+    return { writeId, says: `${sayWrite(kind, lines, name)} in ${sheet?.name ?? ''}` };
+  }
+
+  /** What people call the one record of a write; blank where it was none. */
+  private async nameOf(writeId: string, { columns, workbook }: SheetFacts): Promise<string> {
+    const [line] = await this.log.besideOfWrite(writeId);
+    if (!line || !isRecordLine(line) || line.kind === 'recordMoved') return '';
+    return nameOfRecord(line.after ?? line.before ?? {}, columns, workbook.locale);
   }
 }
 

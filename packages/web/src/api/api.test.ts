@@ -49,7 +49,7 @@ test('without a network there is no answer; without a body there is one, of noth
   expect(await failure(get('/api/x'))).toBeInstanceOf(NoAnswer);
   answer(204);
   expect(await request('DELETE', '/api/x')).toBeUndefined();
-  expect(sayError('odd')).toBe('This did not work. Try again.');
+  expect(sayError('odd')).toBe('That did not work. Try again.');
 });
 
 test('a body goes as JSON, a file as its bytes', async () => {

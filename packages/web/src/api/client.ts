@@ -22,7 +22,7 @@ export class NoAnswer extends Error {
     /** What one can do about it. */
     readonly advice = 'Check the network, then try again.',
     /** What becomes of a write that waits. */
-    readonly meanwhile = 'All is kept, and Varn tries again.',
+    readonly meanwhile = 'Everything is kept, and Varn tries again.',
   ) {
     super(message);
     this.name = 'NoAnswer';
@@ -32,7 +32,7 @@ export class NoAnswer extends Error {
 /** The session ended: as without an answer, what was sent is sent again, once one is signed in. */
 export class SignedOut extends NoAnswer {
   constructor() {
-    super('You are signed out.', 'Sign in, then try again.', 'It goes when you sign in again.');
+    super('You are signed out.', 'Sign in, then try again.', 'It is sent when you sign in again.');
     this.name = 'SignedOut';
   }
 }
@@ -102,5 +102,5 @@ function refusalOf(text: string, statusCode: number): Refusal {
 /** The words for whatever went wrong. */
 export function sayError(error: unknown): string {
   if (error instanceof NoAnswer) return `${error.message} ${error.advice}`.trim();
-  return error instanceof Error ? error.message : 'This did not work. Try again.';
+  return error instanceof Error ? error.message : 'That did not work. Try again.';
 }

@@ -135,7 +135,7 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
         <Tick
           label={
             checked.asked === 1
-              ? 'The row asked about is meant: take it too'
+              ? 'Accept the row that was asked about'
               : `The ${sayCountOf(checked.asked, 'row')} asked about are meant: take them too`
           }
           checked={takesAsked}

@@ -145,7 +145,7 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
       )}
       {isDate && taken && ambiguousDates && (
         <Text color="amber" fontSize="12px">
-          Could be either: say which
+          Could be either: choose one
         </Text>
       )}
     </Stack>

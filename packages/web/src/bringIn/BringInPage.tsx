@@ -63,7 +63,7 @@ export function BringInPage() {
                   {
                     id: 'another',
                     label: 'Choose another file',
-                    key: 'a',
+                    key: 'b',
                     run: () => setUpload(null),
                   },
                 ]

@@ -111,7 +111,8 @@ export function ReadingFields({ upload, locale, onReadAgain }: ReadingFieldsProp
         onChange={(checked) => onReadAgain({ ...choices, keepTotals: checked })}
       />
       <Tick
-        label="Take guards off texts"
+        label="Remove protective apostrophes"
+        hint="Exports put ' before a text that a spreadsheet would run as a formula."
         checked={guarded}
         onChange={(checked) => onReadAgain({ ...choices, guarded: checked })}
       />

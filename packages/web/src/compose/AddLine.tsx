@@ -58,7 +58,7 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
     if (isBegun) return 'Enter goes on to what it lists, a line each.';
     if (problem) return sayOutlineProblem(problem);
     if (twice !== null) {
-      return `‘${twice}’ is on the form already. A column stands on a form once.`;
+      return `‘${twice}’ is already on the form. Each column can be there once.`;
     }
     if (listed !== null) return 'Enter goes on; on an empty line it adds what is listed.';
     return added ? `Enter adds: ${sayAdded(added, composing)}` : `Like: ${EXAMPLES}`;

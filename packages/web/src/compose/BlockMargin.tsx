@@ -85,7 +85,7 @@ export function BlockMargin(props: BlockMarginProps) {
               onTakenOff();
             }}
           >
-            Take it off the form
+            Remove from the form
           </Button>
         </HStack>
         {isEntry(block) && columnIdsOf(block).some((id) => composing.inSheet.has(id)) && (
@@ -107,8 +107,7 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
     composing.edit((layout) =>
       change(layout, block.id, (held) => (isEntry(held) ? to(held) : held)),
     );
-  if (!column)
-    return <Notice tone="refuse">The column of this field is gone from the sheet.</Notice>;
+  if (!column) return <Notice tone="refuse">This field’s column is no longer in the sheet.</Notice>;
   const at = composing.layout.definition.blocks.findIndex(({ id }) => id === block.id);
   return (
     <>
@@ -181,7 +180,7 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
           label="Width"
           value={block.width === undefined ? '' : String(block.width)}
           options={[
-            ['', 'By its column'],
+            ['', 'Automatic'],
             ...Array.from({ length: 11 }, (_, n) => {
               const parts = String(n + 2);
               return [parts, `${parts} of 12`] as const;

@@ -16,7 +16,7 @@ interface ChecksPartProps {
 
 /** What should be seen to before the form is put to use, each with its cure. */
 export function ChecksPart({ checks, call, cureOf }: ChecksPartProps) {
-  if (checks.length === 0) return <Text color="pine">Nothing stands in the way of its use.</Text>;
+  if (checks.length === 0) return <Text color="pine">No problems found.</Text>;
   return (
     <Stack as="ul" gap="1" listStyleType="none" maxH="30dvh" overflow="auto">
       {checks.map((check) => {

@@ -103,13 +103,13 @@ export function ChoiceFields(props: ChoiceFieldsProps) {
         </>
       )}
       <Tick
-        label="An answer of one’s own as well"
+        label="Other answers are allowed"
         checked={own !== undefined}
         onChange={(checked) => (checked ? putOwn('') : putSetting('own', undefined))}
       />
       {own !== undefined && (
         <Line
-          label="Told apart by"
+          label="Mark it with"
           hint="Stands before such answers in the cell; may be blank"
           value={own}
           check={(text) => checkSetting('own', text)}

@@ -90,7 +90,7 @@ export function ColumnDetails(props: ColumnDetailsProps) {
         )}
       </HStack>
       <Choice
-        label="It holds"
+        label="Kind"
         value={kind ?? column.kind}
         options={KIND_OPTIONS}
         onChange={(value) => {
@@ -155,14 +155,14 @@ export function ColumnDetails(props: ColumnDetailsProps) {
       {column.kind === 'computed' && isInDraft && (
         <FormulaLine
           composing={composing}
-          label="Its formula"
+          label="Formula"
           hint="'Price' * 'Quantity'"
           value={formula ?? ''}
           onPut={(text) => putSetting('formula', text)}
         />
       )}
       <Tick
-        label="Records are told apart by it"
+        label="Identifies the record (key)"
         checked={column.settings.key ?? false}
         onChange={(checked) => putSetting('key', checked || undefined)}
       />

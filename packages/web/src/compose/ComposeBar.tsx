@@ -95,8 +95,8 @@ function actionsOf(props: ComposeBarProps): BarAction[] {
     },
     {
       id: 'form',
-      label: 'The form as a whole',
-      key: 'f',
+      label: 'Form details',
+      key: 'i',
       run: props.onForm,
       icon: <Settings2 size={15} aria-hidden />,
       brief: true,

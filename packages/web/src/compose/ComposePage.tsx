@@ -206,7 +206,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
     >
       <Box hideFrom="md" p="4">
         <Notice tone="note">
-          Laying out a form needs a wider window, 900 pixels or more. It can be filled in here.
+          Compose needs a wider window, at least 900 pixels. You can fill in the form here.
         </Notice>
       </Box>
       {view === 'page' && (
@@ -283,7 +283,9 @@ function ComposeFoot({ composing, acts, checks, showsChecks, ...props }: Compose
         >
           {checks.length === 0
             ? 'Ready for use'
-            : `${sayCountOf(checks.length, 'check')} before use${stops > 0 ? `, ${stops} to be seen to` : ''}`}
+            : stops > 0
+              ? `${sayCountOf(stops, 'problem')} to solve first`
+              : `${sayCountOf(checks.length, 'thing')} to check`}
         </Button>
         {acts.failure !== '' && <Notice tone="refuse">{acts.failure}</Notice>}
       </HStack>

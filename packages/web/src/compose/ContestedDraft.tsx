@@ -30,10 +30,10 @@ export function ContestedDraft(props: ContestedDraftProps) {
   return (
     <Stack role="group" aria-label="Someone else changed this form" gap="1" px="5" pt="2">
       <HStack gap="3" wrap="wrap">
-        <Notice tone="ask">Someone else changed this form. Your version is not kept yet.</Notice>
+        <Notice tone="ask">Someone else changed this form. Your version is not saved yet.</Notice>
         {theirs ? (
           <Button size="xs" onClick={() => onMine(theirs)}>
-            Go on with mine
+            Keep editing mine
           </Button>
         ) : (
           <Button size="xs" onClick={() => void readTheirs().then(setTheirs, onFailure)}>

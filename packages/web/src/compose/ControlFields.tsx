@@ -105,7 +105,7 @@ export function ControlFields({ block, column, workbookId, put }: ControlFieldsP
       )}
       {takes('suggests') && column.kind === 'text' && (
         <Tick
-          label="Suggests what the column holds"
+          label="Suggest values from the column"
           checked={details.suggests ?? false}
           onChange={(checked) => putDetail('suggests', checked || undefined)}
         />
@@ -153,7 +153,7 @@ export function ControlFields({ block, column, workbookId, put }: ControlFieldsP
               check={(text) =>
                 text.trim() === '' || readLimit(text, column) !== undefined
                   ? undefined
-                  : `‘${text.trim()}’ is no ${LIMIT_WORDS[kindOf(column).iso ?? 'number']}.`
+                  : `‘${text.trim()}’ is not a ${LIMIT_WORDS[kindOf(column).iso ?? 'number']}.`
               }
               onPut={(text) =>
                 put((held) => {

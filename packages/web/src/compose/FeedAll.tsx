@@ -142,7 +142,7 @@ export function FeedAll({ composing, sheet }: { composing: Composing; sheet: She
               Feed {sayCountOf(fed.length, 'field')}
             </Button>
             <Button size="sm" variant="outline" onClick={() => setProposed(null)}>
-              Leave it
+              Cancel
             </Button>
           </HStack>
         </Stack>

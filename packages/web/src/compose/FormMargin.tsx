@@ -139,7 +139,7 @@ export function FormMargin(props: FormMarginProps) {
           onChange={(value) => putEntering('lands', value)}
         />
         <Line
-          label="Said after a submit"
+          label="Message after a submit"
           hint="{Heading} gives an answer"
           value={messageWithHeadings(after.message ?? '', columns)}
           onPut={(text) => putAfter('message', messageWithIds(text, columns))}
@@ -190,7 +190,7 @@ export function FormMargin(props: FormMarginProps) {
         <Versions draft={draft} onBringBack={onBringBack} onDrop={onDrop} />
         <Box>
           <Button size="xs" variant="outline" color="madder" onClick={onRemove}>
-            Remove the form
+            Delete the form
           </Button>
           <Text mt="1" fontSize="12.5px" color="ink.soft">
             It can be put back from the workbook’s contents. Records stay where they are.
@@ -264,7 +264,7 @@ function Versions({
       </Stack>
       {draft.changed && form.version > 0 && (
         <Button mt="3" size="xs" variant="outline" onClick={onDrop}>
-          Let go of what is not in use
+          Discard the draft
         </Button>
       )}
     </Box>

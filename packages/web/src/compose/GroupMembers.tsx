@@ -112,7 +112,7 @@ export function GroupMembers({ block, composing, locale, sheet, onRenamed }: Gro
         </Button>
       </HStack>
       <Text fontSize="12.5px" color="ink.soft">
-        Each is a column of its own. One that is taken away stays in the sheet, with its data.
+        Each is its own column. If you remove one, its column and data stay in the sheet.
       </Text>
       {block.as === 'boxes' && isPlanned && (
         <StoredChoice
@@ -135,7 +135,7 @@ export function GroupMembers({ block, composing, locale, sheet, onRenamed }: Gro
       )}
       {block.as === 'repeated' && isPlanned && like && (
         <Choice
-          label="They hold"
+          label="Kind"
           value={like.kind}
           options={TYPED_KINDS}
           onChange={(kind) =>

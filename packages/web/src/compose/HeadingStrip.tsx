@@ -65,7 +65,7 @@ function OpenHeading({ column, isComing, onLift }: OpenHeadingProps) {
     <button
       type="button"
       className={`heading-chip open${isComing ? ' coming' : ''}`}
-      aria-label={`Put ${column.heading} on the form`}
+      aria-label={`Add ${column.heading} to the form`}
       data-drag={`${STRIP}${column.id}`}
       data-grip
       onClick={() => onLift(column.id)}

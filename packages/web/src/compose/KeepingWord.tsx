@@ -15,22 +15,22 @@ export function KeepingWord({ composing, version, changed }: KeepingWordProps) {
   const { keeping } = composing;
   switch (keeping.is) {
     case 'keeping':
-      return <Text color="ink.soft">Keeping…</Text>;
+      return <Text color="ink.soft">Saving…</Text>;
     case 'waiting':
       return (
         <Notice tone="ask">
-          Not kept yet. {keeping.why.message} {keeping.why.meanwhile}
+          Not saved yet. {keeping.why.message} {keeping.why.meanwhile}
         </Notice>
       );
     case 'refused':
-      return <Notice tone="refuse">Not kept: {keeping.message}</Notice>;
+      return <Notice tone="refuse">Not saved: {keeping.message}</Notice>;
     case 'contested':
-      return <Notice tone="ask">Not kept: someone else changed this form.</Notice>;
+      return <Notice tone="ask">Not saved: someone else changed this form.</Notice>;
     case 'kept':
       return (
         <Text color="ink.soft" hideBelow="lg">
           {changed || composing.undo
-            ? 'Draft, kept'
+            ? 'Draft saved'
             : version > 0
               ? `Version ${version} in use`
               : 'Not in use yet'}

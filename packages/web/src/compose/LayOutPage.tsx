@@ -34,13 +34,13 @@ export function LayOutPage() {
   return (
     <BeginForm
       above={[{ label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) }]}
-      title="Lay out a form"
+      title="Create a form"
       what="form"
-      does="Lay it out"
+      does="Create the form"
       begin={begin}
     >
       <Choice
-        label="It writes into"
+        label="Writes to"
         value={sheetId}
         options={[
           ['', 'A new sheet of this name'],
@@ -50,9 +50,12 @@ export function LayOutPage() {
       />
       {forms.length > 0 && (
         <Choice
-          label="It starts"
+          label="Start from"
           value={like}
-          options={[['', 'Blank'], ...forms.map((form) => [form.id, `Like ${form.name}`] as const)]}
+          options={[
+            ['', 'A blank form'],
+            ...forms.map((form) => [form.id, `A copy of ${form.name}`] as const),
+          ]}
           onChange={setLike}
         />
       )}

@@ -62,8 +62,8 @@ export function PlainFields(props: PlainFieldsProps) {
           <FormulaLine
             {...props}
             waits
-            label="Its text, a formula"
-            hint="Nothing is said while it gives an empty text"
+            label="Text (a formula)"
+            hint="Hidden while the formula gives an empty text"
             value={block.formula}
             onPut={(formula) => put((held) => ({ ...held, formula }) as Block)}
           />
@@ -89,8 +89,8 @@ function PictureFields({
         onKept={({ id }) => put((held) => ({ ...held, fileId: id }) as Block)}
       />
       <Line
-        label="What it shows"
-        hint="For those who do not see it"
+        label="Description"
+        hint="For people who can’t see it"
         value={block.alt}
         onPut={(alt) => put((held) => ({ ...held, alt }) as Block)}
       />
@@ -100,7 +100,7 @@ function PictureFields({
           value={block.size ?? 'middling'}
           options={[
             ['small', 'Small'],
-            ['middling', 'Middling'],
+            ['middling', 'Medium'],
             ['large', 'Large'],
             ['full', 'As wide as the form'],
           ]}
@@ -136,7 +136,7 @@ export function PictureButton({ label, workbookId, onKept }: PictureButtonProps)
       if (kept.shownAs === 'picture') {
         setFailure('');
         onKept(kept);
-      } else setFailure(`${kept.name} is no picture. Choose a PNG, JPEG, GIF or WebP.`);
+      } else setFailure(`${kept.name} is not a picture. Choose a PNG, JPEG, GIF or WebP.`);
     } catch (error) {
       setFailure(sayError(error));
     }

@@ -26,7 +26,7 @@ export function RenameColumn({ sheet, column, heading, onRenamed }: RenameColumn
   return (
     <>
       <Button size="2xs" variant="outline" onClick={rename}>
-        Call the column ‘{heading}’ too
+        Rename the column to ‘{heading}’ too
       </Button>
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </>

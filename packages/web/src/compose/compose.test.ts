@@ -309,7 +309,7 @@ test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null
   ['nothingToFill', put({ is: 'divider', id: 'd' }), {}, 'Add a field', 'add'],
   ['columnGone', put(ph, { ...ph, id: 'g', columnId: 'lost' }), {}, 'Take it off', ''],
   ['columnTwice', put(ph, { ...ph, id: 'g' }), {}, 'Take it off', ''],
-  ['dependsOnItself', put({ ...ph, shownWhen: "'ph' > 1" }), {}, 'Take the condition away', ''],
+  ['dependsOnItself', put({ ...ph, shownWhen: "'ph' > 1" }), {}, 'Remove the condition', ''],
   ['startMisfits', put({ ...ph, start: { kind: 'today' } }), {}, 'Start with nothing', ''],
   [
     'startUnread',
@@ -341,12 +341,12 @@ test.each<[FormCheck['code'], Layout, Partial<CheckGround>, label: string | null
   ['nothingPasses', put({ ...ph, limits: { from: 9, to: 1 } }), {}, 'Go to it', 'to f'],
   ['emptyList', put(ph), { columns: [{ ...column('ph'), kind: 'oneChoice' }] }, 'Go to it', 'to f'],
   ['headingMissing', put(ph), { columns: [{ ...column('ph'), heading: '' }] }, 'Go to it', 'to f'],
-  ['notWritten', put(ph), {}, 'Put it on the form', 'lift other'],
+  ['notWritten', put(ph), {}, 'Add it to the form', 'lift other'],
   [
     'keyNotOnForm',
     put(ph),
     { columns: [column('ph'), { ...column('key'), settings: { key: true } }] },
-    'Put it on the form',
+    'Add it to the form',
     'lift key',
   ],
   [

@@ -60,7 +60,7 @@ export function cureOf(check: FormCheck, { composing, goTo, lift, addField }: Cu
       };
     case 'dependsOnItself':
       return {
-        label: 'Take the condition away',
+        label: 'Remove the condition',
         run: () =>
           edit((held) =>
             change(held, check.blockId, (block) => set(block, 'shownWhen', undefined)),
@@ -68,7 +68,7 @@ export function cureOf(check: FormCheck, { composing, goTo, lift, addField }: Cu
       };
     case 'notWritten':
     case 'keyNotOnForm':
-      return { label: 'Put it on the form', run: () => lift(check.columnId) };
+      return { label: 'Add it to the form', run: () => lift(check.columnId) };
     default:
       return going(check.blockId);
   }

@@ -123,7 +123,7 @@ export function Asking(props: AskingProps) {
         </Text>
         <HStack gap="2" ms="auto">
           <Button size="sm" onClick={onDone} disabled={counts?.count === 0}>
-            Show the matches
+            Show matches
           </Button>
           <Button
             size="sm"
@@ -131,7 +131,7 @@ export function Asking(props: AskingProps) {
             disabled={isBlankQuestion(question)}
             onClick={() => onAsk(NO_QUESTION)}
           >
-            Empty the question
+            Clear the search
           </Button>
           {!isBlankQuestion(question) && <KeepQuestion form={form} address={address} />}
         </HStack>

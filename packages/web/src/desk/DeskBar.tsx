@@ -60,7 +60,7 @@ export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
             ? `Stored record in row ${sayCount(record.row)}`
             : mayEnter
               ? 'New record'
-              : 'Reading only'}
+              : 'Read only'}
       </Badge>
       <Text color="ink.soft" hideBelow="2xl">
         {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
@@ -143,7 +143,7 @@ function actionsOf(props: DeskBarProps): BarAction[] {
           {
             id: 'compose',
             label: 'Compose',
-            key: 'o',
+            key: 'm',
             run: props.onCompose,
             icon: <PencilRuler size={15} aria-hidden />,
             brief: true,

@@ -42,6 +42,7 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
         <Box className="desk-word" px={{ base: '3', md: '5' }} py="2">
           <SubmitWord
             sheetName={form.sheet.name}
+            columns={form.sheet.columns}
             onOpenRow={desk.openRow}
             filling={filling}
             inputs={prepared.inputs}

@@ -22,12 +22,12 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
     <>
       {gone !== '' && (
         <Box mb="3">
-          <Notice tone="refuse">{gone} What you typed stands here still.</Notice>
+          <Notice tone="refuse">{gone} What you typed is still here.</Notice>
         </Box>
       )}
       {isBack && (
         <Box mb="3" role="status">
-          <Notice tone="note">What you had begun is back. Clear begins afresh.</Notice>
+          <Notice tone="note">Your unfinished record is back. Clear starts a new one.</Notice>
         </Box>
       )}
       {begun.waiting > 0 && (
@@ -62,7 +62,7 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
       {!record && copied && copied.from !== '' && (
         <Box mb="3" role="status">
           <Notice tone="note">
-            Copied from {copied.from}. Keys, numbers and days start afresh.
+            Copied from {copied.from}. Keys, running numbers and dates start fresh.
           </Notice>
         </Box>
       )}
@@ -70,8 +70,8 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
         <Box mb="3" role="status">
           <Notice tone={step.is === 'unchanged' ? 'note' : 'ask'}>
             {step.is === 'unchanged'
-              ? 'Nothing differs from what is stored, so nothing was sent.'
-              : 'Not updated: choose first what stands where you both changed something.'}
+              ? 'Nothing has changed, so nothing was sent.'
+              : 'Not updated yet. First choose which value to keep where you both made a change.'}
           </Notice>
         </Box>
       )}
@@ -89,7 +89,7 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
             This update erases what is stored in {step.erasing.join(', ')}, as it is hidden now.
           </Notice>
           <Button size="xs" variant="outline" onClick={updateAllTheSame}>
-            Update all the same
+            Update anyway
           </Button>
         </HStack>
       )}

@@ -56,7 +56,7 @@ export function DeskPage() {
 
 function sayGone(refusal: ApiRefusal): string {
   return refusal.refusal.statusCode === 404
-    ? 'This form was removed. The workbook’s analyst can put it back.'
+    ? 'This form was deleted. The workbook’s analyst can restore it.'
     : sayError(refusal);
 }
 
@@ -108,10 +108,10 @@ function NotInUse({ form, mayCompose }: { form: FormView; mayCompose: boolean })
   return (
     <Shell trail={[{ label: form.name }]}>
       <Box p="6">
-        <Notice tone="note">This form is not in use yet: it is still being laid out.</Notice>
+        <Notice tone="note">This form is not in use yet.</Notice>
         {mayCompose && (
           <Button mt="4" onClick={() => void navigate(addresses.compose(workbookId, form.id))}>
-            Lay it out
+            Create the form
           </Button>
         )}
       </Box>

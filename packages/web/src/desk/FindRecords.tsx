@@ -130,7 +130,7 @@ export function FindRecords(props: FindRecordsProps) {
         <Text role="status" color={failure ? 'madder' : 'ink.soft'}>
           {failure ||
             (isUnknown
-              ? `No record holds ‘${typed}’.`
+              ? `No record contains ‘${typed}’.`
               : isCurrent
                 ? sayCountOf(count, 'record')
                 : '')}

@@ -131,7 +131,7 @@ export function Matches(props: MatchesProps) {
       )}
       {count === 0 && records.count !== undefined && (
         <Text p="3" color="ink.soft">
-          No record answers to this question.
+          No records match.
         </Text>
       )}
     </Box>

@@ -68,7 +68,7 @@ export function QuestionLine({
           Change the question
         </Button>
         <Button size="xs" variant="outline" minH="28px" onClick={onEmpty}>
-          Empty it
+          Clear it
         </Button>
         <KeepQuestion form={form} address={address} />
       </HStack>

@@ -28,10 +28,10 @@ export function SettlingPart({
     return (
       <HStack mb="3" gap="3" wrap="wrap" role="alert">
         <Notice tone="refuse">
-          This record was deleted meanwhile. What you typed stands here still.
+          This record was deleted meanwhile. What you typed is still here.
         </Notice>
         <Button size="xs" variant="outline" onClick={onEnterAsNew}>
-          Enter it as a new record
+          Save it as a new record
         </Button>
       </HStack>
     );

@@ -1,6 +1,15 @@
 import { Button, HStack, Text } from '@chakra-ui/react';
 import type { Landed } from '@varn/contract';
-import { sayCount, sayCountOf, type Filling, type Input, type LocaleFacts } from '@varn/core';
+import {
+  fromWire,
+  nameOfRecord,
+  sayCount,
+  sayCountOf,
+  type Column,
+  type Filling,
+  type Input,
+  type LocaleFacts,
+} from '@varn/core';
 import { memo } from 'react';
 import { SignedOut } from '../api/client';
 import { Notice } from '../ui/Notice';
@@ -10,6 +19,7 @@ import type { Sending } from './useSubmit';
 
 interface SubmitWordProps {
   readonly sheetName: string;
+  readonly columns: readonly Column[];
   /** Opens the record in a row of the sheet. */
   readonly onOpenRow: (row: number) => void;
   readonly filling: Filling;
@@ -29,7 +39,7 @@ interface SubmitWordProps {
 
 /** What became of a row of the sheet. */
 const DONE: Readonly<Partial<Record<Landed['kind'], string>>> = {
-  recordPutBack: 'put back into',
+  recordPutBack: 'restored to',
   recordChanged: 'updated in',
 };
 
@@ -57,7 +67,8 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
 });
 
 function Outcome(props: SubmitWordProps) {
-  const { sheetName, onOpenRow, sending, said, inputs, locale, onTryNow, onPutBack } = props;
+  const { sheetName, columns, onOpenRow, sending, said, inputs, locale, onTryNow, onPutBack } =
+    props;
   switch (sending.is) {
     case 'idle':
       return null;
@@ -86,11 +97,15 @@ function Outcome(props: SubmitWordProps) {
     case 'written': {
       const { row, before, after, kind } = sending.landed;
       const done = DONE[kind] ?? 'written to';
+      const stored = columns.map((column) => {
+        return [column.id, fromWire(sending.landed.cells[column.id] ?? null, column)] as const;
+      });
+      const name = nameOfRecord(Object.fromEntries(stored), columns, locale);
       return (
         <Notice tone="settled">
           {said !== '' && `${said} `}
-          {sayBecame(sending.landed, inputs, locale)} Row {sayCount(row)} {done} {sheetName}.{' '}
-          {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+          {sayBecame(sending.landed, inputs, locale)} {name || 'Record'} {done} {sheetName}, row{' '}
+          {sayCount(row)}. {sayCountOf(before, 'record')} before, {sayCount(after)} now.
         </Notice>
       );
     }
@@ -99,7 +114,7 @@ function Outcome(props: SubmitWordProps) {
       return (
         <>
           <Notice tone="settled">
-            Row {sayCount(row)} deleted from {sheetName}; it waits in the bin.{' '}
+            Row {sayCount(row)} deleted from {sheetName}. It is in the bin.{' '}
             {sayCountOf(before, 'record')} before, {sayCount(after)} now.
           </Notice>
           <Button size="xs" variant="outline" onClick={onPutBack}>
@@ -113,8 +128,8 @@ function Outcome(props: SubmitWordProps) {
       return (
         <>
           <Notice tone="settled">
-            Row {sayCount(row)} taken back from {sheetName}. {sayCountOf(before, 'record')} before,{' '}
-            {sayCount(after)} now.
+            Undone: row {sayCount(row)} taken out of {sheetName}. {sayCountOf(before, 'record')}{' '}
+            before, {sayCount(after)} now.
           </Notice>
           <Button size="xs" variant="outline" onClick={onPutBack}>
             Put back

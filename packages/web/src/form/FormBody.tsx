@@ -134,7 +134,7 @@ function Steps({
             aria-current={n === at ? 'step' : undefined}
             onClick={() => onGo(n)}
           >
-            {n + 1}. {start?.title || (n === 0 ? 'Beginning' : 'Page')}
+            {start?.title ? `${n + 1}. ${start.title}` : `Page ${n + 1}`}
           </Button>
         </Box>
       ))}

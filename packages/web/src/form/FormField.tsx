@@ -170,7 +170,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             <span>{message || note || hint}</span>
             {asked && (
               <button type="button" className="field-mean" onClick={() => props.onMean(id)}>
-                It is meant
+                Yes, keep it
               </button>
             )}
           </div>

@@ -52,7 +52,7 @@ export function BeginForm(props: BeginFormProps) {
       >
         <Stack gap="4" maxW="420px">
           <Field.Root>
-            <Field.Label>Its name</Field.Label>
+            <Field.Label>{`${what[0]?.toUpperCase() ?? ''}${what.slice(1)} name`}</Field.Label>
             <Input
               autoFocus
               bg="leaf"

@@ -123,7 +123,7 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
                 <Entry
                   to={addresses.layOut(workbook.id)}
                   icon={<PencilRuler size={15} />}
-                  label="Lay out a form"
+                  label="Create a form"
                   folded={folded}
                 />
                 <Entry
@@ -144,7 +144,7 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
         )}
       </Stack>
       <IconButton
-        aria-label={folded ? 'Unfold the contents' : 'Fold the contents'}
+        aria-label={folded ? 'Expand the contents' : 'Collapse the contents'}
         aria-expanded={!folded}
         variant="ghost"
         size="sm"

@@ -138,7 +138,7 @@ function History({ workbook }: { workbook: WorkbookView }) {
           <Text color="ink.soft">
             {query === ''
               ? 'Nothing has been written in this workbook yet.'
-              : 'Nothing matches. Choose fewer conditions.'}
+              : 'Nothing matches. Remove a condition.'}
           </Text>
         )}
         <Stack as="ol" listStyleType="none" gap="0">
@@ -182,7 +182,7 @@ function Entry({ entry, workbook }: { entry: HistoryEntry; workbook: WorkbookVie
       </Text>
       <Text color="ink.soft" fontSize="13px">
         {door}
-        {takenBack && ' · taken back'}
+        {takenBack && ' · undone'}
       </Text>
       {entry.mayTakeBack && <TakeBack entry={entry} workbookId={workbook.id} />}
     </Flex>
@@ -215,10 +215,10 @@ function TakeBack({ entry, workbookId }: { entry: HistoryEntry; workbookId: stri
         <>
           <Notice tone="ask">{contested}</Notice>
           <Button size="xs" variant="outline" minH="26px" onClick={() => void takeBack(true)}>
-            Take back mine all the same
+            Undo mine anyway
           </Button>
           <Button size="xs" variant="outline" minH="26px" onClick={() => setContested('')}>
-            Leave it
+            Cancel
           </Button>
         </>
       )}

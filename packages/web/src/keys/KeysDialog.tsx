@@ -44,7 +44,7 @@ export function KeysDialog({ onClose, place, actions, fixedKeys }: KeysDialogPro
         <Dialog.Positioner>
           <Dialog.Content bg="leaf" onKeyDownCapture={onKey}>
             <Dialog.Header>
-              <Dialog.Title>Keys of the {place.toLowerCase()}</Dialog.Title>
+              <Dialog.Title>Keys in {place}</Dialog.Title>
             </Dialog.Header>
             <Dialog.Body>
               <Stack gap="4">

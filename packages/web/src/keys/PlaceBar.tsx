@@ -2,6 +2,7 @@ import { Box, Button, Flex, HStack, Kbd } from '@chakra-ui/react';
 import { Compass, Keyboard } from 'lucide-react';
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { later } from '../ui/later';
+import './bar.css';
 import { BAR } from './focusBar';
 import { keyOf, showKey, useChangedKeys, type KeyAction } from './keymap';
 
@@ -16,8 +17,10 @@ export interface BarAction extends KeyAction {
   /** The one that matters most here. */
   readonly main?: boolean;
   readonly icon?: ReactNode;
-  /** Whether its icon and its key are enough; its label is read out. */
+  /** Whether its icon is enough where the window is under 1280 px wide; its label is read out. */
   readonly brief?: boolean;
+  /** Whether only its key is there: the menu of the place has it as well. */
+  readonly isKeyOnly?: boolean;
 }
 
 interface PlaceBarProps {
@@ -77,6 +80,8 @@ export function PlaceBar({
     },
   ];
 
+  const shown = all.filter(({ isKeyOnly = false }) => !isKeyOnly);
+
   const onKeyDown = (event: KeyboardEvent): void => {
     if (event.altKey || event.defaultPrevented) return;
     if (open !== null) {
@@ -120,11 +125,11 @@ export function PlaceBar({
         gap="2"
         wrap="wrap"
       >
-        {all.map((action) => (
+        {shown.map((action) => (
           <BarButton
             key={action.id}
             action={action}
-            shown={showKey(keyOf(action, changedKeys))}
+            shortcut={showKey(keyOf(action, changedKeys))}
             compact={compact}
           />
         ))}
@@ -152,11 +157,11 @@ export function PlaceBar({
 
 function BarButton({
   action,
-  shown,
+  shortcut,
   compact,
 }: {
   action: BarAction;
-  shown: string;
+  shortcut: string;
   compact: boolean;
 }) {
   const { label, run, disabled = false, main = false, icon, brief = false } = action;
@@ -170,30 +175,22 @@ function BarButton({
       aria-disabled={disabled || undefined}
       opacity={disabled ? 0.45 : undefined}
       data-action={action.id}
-      aria-keyshortcuts={shown}
+      aria-keyshortcuts={shortcut}
       px={brief ? '2' : undefined}
+      position="relative"
       aria-label={brief ? label : undefined}
       title={brief ? label : undefined}
       hideBelow={compact && secondary ? 'lg' : undefined}
     >
       <HStack gap="2">
         {icon}
-        {!brief && (
-          <Box as="span" className="bar-word">
-            {label}
-          </Box>
-        )}
-        <Kbd
-          size="sm"
-          variant="outline"
-          aria-hidden
-          hideBelow="md"
-          color="inherit"
-          borderColor="currentColor"
-        >
-          {shown}
-        </Kbd>
+        <Box as="span" className="bar-word" hideBelow={brief ? 'xl' : undefined}>
+          {label}
+        </Box>
       </HStack>
+      <Kbd className="bar-key" size="sm" aria-hidden hideBelow="md">
+        {shortcut}
+      </Kbd>
     </Button>
   );
 }

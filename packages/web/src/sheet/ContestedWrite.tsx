@@ -34,10 +34,10 @@ export function ContestedWrite(props: ContestedWriteProps) {
         </Box>
       ))}
       <Button size="xs" onClick={onAnyway}>
-        {contested.again ? 'Do it again anyway' : 'Take back anyway'}
+        {contested.again ? 'Redo anyway' : 'Undo anyway'}
       </Button>
       <Button size="xs" variant="outline" onClick={onLeave}>
-        Leave it
+        Cancel
       </Button>
     </HStack>
   );

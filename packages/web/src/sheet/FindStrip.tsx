@@ -1,20 +1,21 @@
 import { Button, HStack, Input, Text } from '@chakra-ui/react';
 import type { FoundView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
+import { sayCount } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { request, sayError } from '../api/client';
 import { lineAt, lineOf } from './lines';
 import { activeOf, at } from './selection';
 import type { GridState } from './useSheetGrid';
 
-/** Finds a text in what the cells show: Enter goes to the next one. */
+/** Finds a text in what the cells show: Enter goes to the next one, with Shift to the one before. */
 export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => void }) {
   const [text, setText] = useState('');
   const [said, setSaid] = useState('');
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => input.current?.focus(), []);
 
-  const next = async (): Promise<void> => {
+  const go = async (back: boolean): Promise<void> => {
     const { sheet, lines, viewParameter, selection } = grid;
     const { line, column } = activeOf(selection);
     const here = lineAt(lines, line);
@@ -25,13 +26,14 @@ export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => v
           ? { part: 'records', row: here.position, column }
           : undefined;
     try {
-      const { cell } = await request<FoundView>('POST', paths.find(sheet.id), {
+      const { cell, count, nth } = await request<FoundView>('POST', paths.find(sheet.id), {
         text,
+        back,
         ...(after && { after }),
         ...(viewParameter !== '' && { view: viewParameter }),
       });
       if (!cell) {
-        setSaid(`‘${text}’ stands nowhere in this sheet.`);
+        setSaid(`Nothing matches ‘${text}’.`);
         return;
       }
       const found =
@@ -40,7 +42,8 @@ export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => v
           : lineOf(lines, { is: 'record', position: cell.row });
       const spot = { line: found, column: cell.column };
       grid.select(at(spot));
-      setSaid(`Found in ${grid.addressOf(spot)}.`);
+      const which = count === undefined ? '' : `${sayCount(nth ?? 0)} of ${sayCount(count)}, `;
+      setSaid(`${which}in ${grid.addressOf(spot)}`);
     } catch (error) {
       setSaid(sayError(error));
     }
@@ -70,16 +73,32 @@ export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => v
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && text.trim() !== '') void next();
+          if (event.key === 'Enter' && text.trim() !== '') void go(event.shiftKey);
         }}
       />
-      <Button size="sm" variant="outline" disabled={text.trim() === ''} onClick={() => void next()}>
+      <Button
+        size="sm"
+        variant="outline"
+        disabled={text.trim() === ''}
+        onClick={() => void go(true)}
+      >
+        Previous
+      </Button>
+      <Button
+        size="sm"
+        variant="outline"
+        disabled={text.trim() === ''}
+        onClick={() => void go(false)}
+      >
         Next
       </Button>
       <Text role="status" color="ink.soft">
         {said}
       </Text>
-      <Button size="sm" variant="ghost" ms="auto" onClick={onClose}>
+      <Text color="ink.soft" fontSize="12.5px" ms="auto" hideBelow="lg">
+        Your browser’s own find sees only the rows on screen.
+      </Text>
+      <Button size="sm" variant="ghost" onClick={onClose}>
         Close
       </Button>
     </HStack>

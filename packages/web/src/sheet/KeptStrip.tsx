@@ -37,7 +37,7 @@ export function KeptStrip({ grid, kept }: KeptStripProps) {
           Place all
         </Button>
         <Button size="xs" variant="outline" onClick={() => drop(all)}>
-          Drop all
+          Discard all
         </Button>
       </HStack>
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}

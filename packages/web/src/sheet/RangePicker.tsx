@@ -78,7 +78,7 @@ function Picking({ sheet, workbook, anySheet, onPicked }: PickingProps) {
         </Text>
         <HStack>
           <Button size="sm" variant="outline" onClick={() => onPicked(null)}>
-            Leave it
+            Cancel
           </Button>
           <Button size="sm" onClick={() => onPicked(range)}>
             Use it

@@ -85,7 +85,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
 
   const takeBack = async (again: boolean, anyway = false): Promise<void> => {
     const text = await undo.takeBack(again, anyway);
-    const isDone = /^(?:Taken back|Done again)/.test(text);
+    const isDone = /^(?:Undone|Redone)/.test(text);
     setSaid({ text, tone: isDone ? 'settled' : 'refuse' });
   };
   const grid = useSheetGrid(workbook, sheet, {
@@ -117,7 +117,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   });
   const close = (): void => {
     setFinding(false);
-    focusBar();
+    focusGrid();
   };
   return (
     <Shell
@@ -212,7 +212,6 @@ function barActions(doors: BarDoors): BarAction[] {
         run: () => void makeForm.make(),
         icon: <SquarePlus size={15} aria-hidden />,
         main: !form,
-        brief: form !== undefined,
       },
     mayWrite && {
       id: 'undo',
@@ -235,7 +234,7 @@ function barActions(doors: BarDoors): BarAction[] {
     {
       id: 'chosen',
       label: 'Cells',
-      key: 'c',
+      key: 'x',
       run: () => grid.openMenu(underBar(), null),
       icon: <ListTree size={15} aria-hidden />,
     },
@@ -248,10 +247,24 @@ function barActions(doors: BarDoors): BarAction[] {
     },
     {
       id: 'notes',
-      label: 'Notes',
-      key: 'n',
+      label: 'Details',
+      key: 'i',
       run: doors.onNotes,
       icon: <PanelRight size={15} aria-hidden />,
+    },
+    mayWrite && {
+      id: 'fillDown',
+      label: 'Fill down',
+      key: 'd',
+      run: () => grid.fill('down'),
+      isKeyOnly: true,
+    },
+    mayWrite && {
+      id: 'fillRight',
+      label: 'Fill right',
+      key: 'r',
+      run: () => grid.fill('right'),
+      isKeyOnly: true,
     },
     sheet.hasRecords && {
       id: 'takeAway',
@@ -263,6 +276,11 @@ function barActions(doors: BarDoors): BarAction[] {
     },
   ];
   return actions.filter((each) => each !== false);
+}
+
+/** Keys act in the grid again. */
+function focusGrid(): void {
+  document.querySelector<HTMLElement>('[role=grid]')?.focus();
 }
 
 /** Goes to the row that the address names, as after a submit; once each time it is gone to. */
@@ -373,13 +391,13 @@ function Foot({ grid, onNotes, children }: FootProps) {
             The new record is not written:{' '}
             {Object.values(draft.draft.verdicts)
               .map(({ message, strictness }) =>
-                strictness === 'ask' ? `${message} Put it in once more if it is.` : message,
+                strictness === 'ask' ? `${message} Enter it again to keep it.` : message,
               )
               .join(' ')}
             {draft.refused > 0 && ` ${sayCountOf(draft.refused, 'other')} waits behind it.`}
           </Notice>
           <Button size="xs" variant="outline" onClick={draft.forget}>
-            Drop it
+            Discard it
           </Button>
         </HStack>
       )}

@@ -32,13 +32,13 @@ export function UsesStrip({ asked, onCarryOut, onLeave }: UsesStripProps) {
       </Box>
       <HStack>
         <Button size="xs" variant="outline" color="madder" onClick={onCarryOut}>
-          Delete all the same
+          Delete anyway
         </Button>
         <Button ref={leave} size="xs" variant="outline" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
         <Text color="ink.soft" fontSize="12px">
-          It can be taken back with Undo.
+          Undo brings it back.
         </Text>
       </HStack>
     </Stack>

@@ -57,7 +57,7 @@ export function ViewStrip({
           order: null,
         })}
       <Button size="xs" variant="ghost" onClick={() => setView(PLAIN_VIEW)}>
-        Show all as they stand
+        Show all, in sheet order
       </Button>
     </Flex>
   );

@@ -183,7 +183,7 @@ describe('cells that are put in', () => {
   test.each<[what: string, placed: Placed, why: RegExp]>([
     ['the heading', spot(1, 0, 'x'), /^Headings are changed/],
     ['a computed column', spot(2, 2, '7'), /^Computed/],
-    ['past the last column', spot(2, 9, '7'), /^No column stands here/],
+    ['past the last column', spot(2, 9, '7'), /^There is no column here/],
   ])('in %s are told of, and nothing is asked for', async (_what, placed, why) => {
     const asked = fakeServer(() => 'none');
     const outcome = await cells().put(placed);
@@ -245,7 +245,7 @@ describe('cells that are put in', () => {
     );
     const { put, now } = cells();
     const outcome = await put(spot(2, 0, 'ash'));
-    expect(outcome.failure).toMatch(/^Someone else changed this since/);
+    expect(outcome.failure).toMatch(/^Someone else changed this in the meantime/);
     expect(now().marks.get('r0|a')).toMatchObject({ is: 'refused', text: 'ash' });
     expect(sayOutcome(outcome)).toMatch(/^Nothing written\. Someone else/);
   });
@@ -302,7 +302,7 @@ describe('taking back', () => {
     await act(async () => {
       words = [await result.current.takeBack(false), await result.current.takeBack(true)];
     });
-    expect(words).toEqual(['Taken back: 1 cell in Samples.', 'Done again: 1 record.']);
+    expect(words).toEqual(['Undone: 1 cell in Samples.', 'Redone: 1 record.']);
     expect(posts(asked).map(({ body }) => body['undoes'])).toEqual(['w2', 'w1']);
   });
 
@@ -310,8 +310,8 @@ describe('taking back', () => {
     const asked = fakeServer(() => ({ status: 200, body: { undo: null, redo: null } }));
     const result = undo();
     await act(async () => {
-      expect(await result.current.takeBack(false)).toBe('There is nothing of yours to take back.');
-      expect(await result.current.takeBack(true)).toBe('Nothing was taken back.');
+      expect(await result.current.takeBack(false)).toBe('You have nothing to undo.');
+      expect(await result.current.takeBack(true)).toBe('There is nothing to redo.');
     });
     expect(posts(asked)).toEqual([]);
   });
@@ -328,7 +328,7 @@ describe('taking back', () => {
     });
     const result = undo();
     await act(async () => {
-      expect(await result.current.takeBack(false)).toBe('Not taken back: Changed since.');
+      expect(await result.current.takeBack(false)).toBe('Not undone: Changed since.');
     });
     expect(result.current.contested).toMatchObject({ both, again: false });
     act(() => result.current.leave());

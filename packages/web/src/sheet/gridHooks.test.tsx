@@ -218,14 +218,15 @@ describe('typing into a cell', () => {
   const editing = (options: Parameters<typeof grid>[0] = {}) => {
     const parts = grid(options);
     const onNotes = jest.fn();
+    const onRename = jest.fn();
     const hook = renderHook(() => {
       const choosing = useSelecting(lines, COLUMNS, parts.draft);
       return {
         choosing,
-        ...useEditing({ ...parts, selecting: choosing, onNotes, onRenamed: jest.fn() }),
+        ...useEditing({ ...parts, selecting: choosing, onNotes, onRename, onRenamed: jest.fn() }),
       };
     });
-    return { ...parts, onNotes, now: () => hook.result.current };
+    return { ...parts, onNotes, onRename, now: () => hook.result.current };
   };
 
   test.each<[where: string, spot: Spot, original: string]>([
@@ -253,10 +254,15 @@ describe('typing into a cell', () => {
     expect([now().editing, said.at(-1)]).toEqual([null, expect.stringMatching(why)]);
   });
 
-  test('of a heading opens its notes', () => {
-    const { now, onNotes } = editing();
+  test('of a heading renames its column, by those who may', () => {
+    const { now, onRename } = editing();
     act(() => now().edit({ line: 2, column: 0 }));
-    expect(onNotes).toHaveBeenCalled();
+    expect(now().editing).toMatchObject({ original: 'Borrower' });
+    act(() => now().done(' Lender ', 'down'));
+    expect(onRename).toHaveBeenCalledWith('who', 'Lender');
+    const clerk = editing({ role: 'clerk' });
+    act(() => clerk.now().edit({ line: 2, column: 0 }));
+    expect([clerk.now().editing, clerk.onNotes.mock.calls.length]).toEqual([null, 1]);
   });
 
   test.each<['down' | 'up' | 'right' | 'left' | 'stay', Spot]>([
@@ -312,7 +318,7 @@ describe('typing into a cell', () => {
     act(() => now().edit({ line: 1, column: 0 }, 'new'));
     moved = true;
     act(() => now().done('new', 'down'));
-    expect([puts, said.at(-1)]).toEqual([[], expect.stringMatching(/moved meanwhile/)]);
+    expect([puts, said.at(-1)]).toEqual([[], expect.stringMatching(/moved in the meantime/)]);
   });
 
   test('a formula takes what is pointed out, drawn or pressed again, and only where it can stand', () => {
@@ -407,7 +413,7 @@ describe('what is done with all that is chosen', () => {
     const { acts, puts, said } = clipboard(range(role === 'clerk' ? 0 : 3, 0, 4, 0), { role });
     acts.clear();
     acts.paste('', 'x');
-    expect([puts, said]).toEqual([[], Array(2).fill('You may not write to all of these cells.')]);
+    expect([puts, said]).toEqual([[], Array(2).fill('You can’t change all of these cells.')]);
   });
 
   test('that is more than one write takes is not begun', () => {

@@ -16,6 +16,8 @@ export interface Selection {
   readonly last: Span;
   /** Whether the grid stays where it is scrolled: whole rows and columns reach out of sight. */
   readonly still?: boolean;
+  /** Whether the grid is scrolled to its top. */
+  readonly top?: boolean;
 }
 
 /** A rectangle, its edges included. */

@@ -112,7 +112,7 @@ describe('texts put into cells', () => {
   test.each<[string, Placed, RegExp]>([
     ['a heading', { line: 2, column: 0, text: 'x' }, /Headings/],
     ['a computed column', { line: 3, column: 2, text: '5' }, /Computed/],
-    ['no column', { line: 3, column: 3, text: '5' }, /No column/],
+    ['no column', { line: 3, column: 3, text: '5' }, /no column/],
   ])('on %s are not written, and told why', (_what, put, message) => {
     const { edits, unplaced } = plan([put]);
     expect(edits).toEqual({});

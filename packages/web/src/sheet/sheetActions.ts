@@ -1,6 +1,14 @@
 import type { RecordView, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { columnLetters, printReference, sayCountOf } from '@varn/core';
+import {
+  asShown,
+  columnLetters,
+  isHeadingFree,
+  kindOf,
+  printReference,
+  sayCountOf,
+  type Column,
+} from '@varn/core';
 import { newId } from '../api/newId';
 import { request } from '../api/client';
 import { recordText } from './cells/faces';
@@ -44,7 +52,7 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   actions.push(
     mayWrite && tall && { id: 'fillDown', label: 'Fill down', run: () => grid.fill('down') },
     mayWrite && wide && { id: 'fillRight', label: 'Fill right', run: () => grid.fill('right') },
-    mayWrite && { id: 'clear', label: 'Empty', run: grid.clear },
+    mayWrite && { id: 'clear', label: 'Clear', run: grid.clear },
     mayShape && {
       id: 'name',
       label: 'Name this range',
@@ -58,11 +66,19 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
     const record = here.is === 'record' ? grid.recordAt(here.position) : undefined;
     const text = record ? recordText(record.cells[active.column] ?? null, column, locale) : '';
     actions.push(
-      { id: 'rising', label: `Sort by ${column.heading}, rising`, apart: true, run: order(false) },
-      { id: 'falling', label: `Sort by ${column.heading}, falling`, run: order(true) },
+      {
+        id: 'rising',
+        label: `Sort by ${column.heading}, ascending`,
+        apart: true,
+        run: order(false),
+      },
+      { id: 'falling', label: `Sort by ${column.heading}, descending`, run: order(true) },
       record !== undefined && {
         id: 'only',
-        label: text === '' ? `Only blank ${column.heading}` : `Only ${column.heading} ${text}`,
+        label:
+          text === ''
+            ? `Show only blank ${column.heading}`
+            : `Show only ${column.heading} = ${text}`,
         run: () => setView(withFilter(view, column.id, text === '' ? 'blank' : `= ${text}`)),
       },
     );
@@ -70,16 +86,22 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
 
   actions.push(...rowActions(grid));
   if (mayShape) actions.push(...columnActions(grid, doors));
-  if (mayShape && column && sheet.hasRecords) {
+  if (mayShape && column && sheet.hasRecords && isSummed(column)) {
     actions.push({
       id: 'totalAbove',
-      label: `Sum of ${column.heading} above the heading`,
+      label: `Total of ${column.heading} above the heading`,
       apart: true,
       run: () => void totalAbove(grid, active.column),
     });
   }
   return actions.filter((each) => each !== false);
 }
+
+/** Whether a sum of a column says something: days and codes are not added up. */
+const isSummed = (column: Column): boolean => {
+  const { holds, iso } = kindOf(asShown(column));
+  return holds === 'number' && iso === undefined;
+};
 
 function rowActions(grid: GridState): (SheetAction | false)[] {
   const { sheet, lines, selection, mayShape, mayEditRecords } = grid;
@@ -98,7 +120,7 @@ function rowActions(grid: GridState): (SheetAction | false)[] {
     return [
       {
         id: 'insertAbove',
-        label: `Put ${rows} in above`,
+        label: count === 1 ? 'Insert a row above' : `Insert ${rows} above`,
         apart: true,
         run: () => void post(grid, paths.insertRows, () => ({ at: box.top + 1, count })),
       },
@@ -130,7 +152,7 @@ function rowActions(grid: GridState): (SheetAction | false)[] {
   return [
     first !== undefined && {
       id: 'insertAbove',
-      label: `Begin a record above row ${sheet.headingRow + 1 + from}`,
+      label: `Insert a record above row ${sheet.headingRow + 1 + from}`,
       apart: true,
       run: () => {
         grid.draft.putAbove({ id: first.id, gridRow: sheet.headingRow + 1 + from });
@@ -192,13 +214,18 @@ function columnActions(
   return [
     {
       id: 'column',
-      label: `Kind, format and formula of ${heading}`,
+      label: `Details of column ${heading}`,
       apart: true,
       run: () => openNotes('column'),
     },
+    ...[0, 1].map((after) => ({
+      id: after === 0 ? 'insertLeft' : 'insertRight',
+      label: `Insert a column ${after === 0 ? 'left' : 'right'} of ${heading}`,
+      run: () => void insertColumn(grid, index + after),
+    })),
     index > 0 && {
       id: 'columnLeft',
-      label: `Move ${heading} left`,
+      label: `Move column ${heading} left`,
       run: () => {
         change({ place: index - 1 })();
         follow(-1);
@@ -206,7 +233,7 @@ function columnActions(
     },
     index < sheet.columns.length - 1 && {
       id: 'columnRight',
-      label: `Move ${heading} right`,
+      label: `Move column ${heading} right`,
       run: () => {
         change({ place: index + 1 })();
         follow(1);
@@ -214,7 +241,7 @@ function columnActions(
     },
     {
       id: 'removeColumn',
-      label: `Delete ${heading}`,
+      label: `Delete column ${heading}`,
       run: () =>
         askToDelete(
           `The column ${column.heading}`,
@@ -226,6 +253,19 @@ function columnActions(
         ),
     },
   ];
+}
+
+/** Inserts a column of texts, whose heading is typed next. */
+async function insertColumn(grid: GridState, place: number): Promise<void> {
+  const { sheet, cells, lines } = grid;
+  const taken = sheet.columns.map(({ heading }) => heading);
+  const heading = ['New column', ...sheet.columns.map((_, n) => `New column ${n + 2}`)].find(
+    (each) => isHeadingFree(each, taken),
+  );
+  const done = await cells.send(({ id, revision }) =>
+    request('POST', paths.columns(id), { heading, kind: 'text', revision, place }),
+  );
+  if (done !== null) grid.select(at({ line: lineOf(lines, { is: 'heading' }), column: place }));
 }
 
 /** Columns of a sheet without records: put in, moved and taken out by their place. */
@@ -244,7 +284,7 @@ function looseActions(grid: GridState): (SheetAction | false)[] {
   return [
     {
       id: 'insertLeft',
-      label: `Put a column in before ${letters}`,
+      label: `Insert a column before ${letters}`,
       apart: true,
       run: send(looseColumns.toSpliced(left, 0, '')),
     },

@@ -13,8 +13,8 @@ const LABELS: Readonly<Record<Total, string>> = {
   SUM: 'Sum',
   AVERAGE: 'Mean',
   COUNT: 'Count',
-  MIN: 'Least',
-  MAX: 'Most',
+  MIN: 'Minimum',
+  MAX: 'Maximum',
 };
 
 /** A total as it stands at the foot of its column. */

@@ -306,7 +306,7 @@ const nothingWritten = (writeId: string): Written => ({
 
 function sayFailure(error: unknown): string {
   if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
-    return 'Someone else changed this since. Look at what stands there now, and put yours in again if it still holds.';
+    return 'Someone else changed this in the meantime. Look at the value now, and enter yours again if you still want it.';
   }
   return sayError(error);
 }

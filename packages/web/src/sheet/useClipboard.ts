@@ -88,7 +88,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     const allowed = all.filter(({ line }) =>
       lineAt(lines, line).is === 'free' ? mayShape : mayEditRecords,
     );
-    if (allowed.length < all.length) fail('You may not write to all of these cells.');
+    if (allowed.length < all.length) fail('You can’t change all of these cells.');
     else void cells.put(all, lines, looked);
   };
 
@@ -101,7 +101,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     const all = placedOn(target, copied, lines, locale);
     const past = all.filter(({ line }) => line >= LAST_FREE_ROW && !lines.hasRecords);
     if (past.length > 0) {
-      fail(`Rows outside of the records end at ${sayCount(LAST_FREE_ROW)}.`);
+      fail(`Rows outside the records end at ${sayCount(LAST_FREE_ROW)}.`);
       return;
     }
     put(all);
@@ -124,7 +124,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
 
   const clear = (): void => {
     const boxes = boxesOf(selection);
-    if (!fits(sizeOfAll(boxes), 'Emptying')) return;
+    if (!fits(sizeOfAll(boxes), 'Clearing')) return;
     const spots = boxes.flatMap(spotsOf);
     const draftLine = lineOf(lines, { is: 'draft' });
     for (const { line, column } of spots) {

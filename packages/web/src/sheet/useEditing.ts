@@ -48,8 +48,10 @@ interface EditingDoors {
   readonly selecting: Selecting;
   readonly cells: Cells;
   readonly draft: DraftRow;
-  /** Opens the notes of a column. */
+  /** Opens the details of a column. */
   readonly onNotes: () => void;
+  /** Gives a column another heading. */
+  readonly onRename: (columnId: string, heading: string) => void;
   /** Told of a cell that held one text and now holds another. */
   readonly onRenamed: (renamed: RenamedItem) => void;
 }
@@ -57,7 +59,7 @@ interface EditingDoors {
 const STEPS = { down: [1, 0], up: [-1, 0], right: [0, 1], left: [0, -1] } as const;
 
 export function useEditing(doors: EditingDoors): EditingActs {
-  const { atHand, selecting, cells, draft, onNotes, onRenamed } = doors;
+  const { atHand, selecting, cells, draft, onNotes, onRename, onRenamed } = doors;
   const { sheet, lines, locale, columns, recordAt, rowAt } = atHand;
   const [entry, setEditing] = useState<Editing | null>(null);
   // What is typed by now: the editor draws it, everyone else asks when it is done.
@@ -98,18 +100,19 @@ export function useEditing(doors: EditingDoors): EditingActs {
     const what = lineAt(lines, line);
     const held = sheet.columns[column];
     if (what.is === 'free') return freeText(rowAt(what.row)?.cells[column] ?? null, locale);
-    if (!held || what.is === 'heading') return '';
+    if (what.is === 'heading') return held?.heading ?? '';
+    if (!held) return '';
     if (what.is === 'draft') return draft.draft.answers[held.id] ?? '';
     return recordText(recordAt(what.position)?.cells[column] ?? null, held, locale);
   };
 
   const edit = (spot: Spot, typed?: string): void => {
     const what = lineAt(lines, spot.line);
-    if (what.is === 'heading') {
+    if (what.is === 'heading' && !(atHand.mayShape && sheet.columns[spot.column])) {
       onNotes();
       return;
     }
-    const why = whyNotEdited(spot, atHand);
+    const why = what.is === 'heading' ? null : whyNotEdited(spot, atHand);
     if (why !== null) {
       fail(`${atHand.addressOf(spot)}: ${why}`);
       return;
@@ -138,6 +141,10 @@ export function useEditing(doors: EditingDoors): EditingActs {
       if (column) draft.type(column.id, text);
       return;
     }
+    if (what.is === 'heading') {
+      if (column && text.trim() !== original) onRename(column.id, text.trim());
+      return;
+    }
     const mark = markOf(spot);
     if (text === original) {
       if (mark) dropMark(spot);
@@ -146,7 +153,9 @@ export function useEditing(doors: EditingDoors): EditingActs {
     // Rows are written by their number: it must be the same row still.
     const { row } = typed;
     if (what.is === 'free' && row && row.id !== '' && rowAt(what.row)?.id !== row.id) {
-      fail(`Rows were moved meanwhile. ‘${text}’ was not put in: type it where it belongs.`);
+      fail(
+        `Rows were moved in the meantime. ‘${text}’ was not entered. Type it again where it belongs.`,
+      );
       return;
     }
     const meant = mark?.strictness === 'ask' && mark.text === text;
@@ -208,11 +217,11 @@ function whyNotEdited({ line, column }: Spot, atHand: AtHand): string | null {
   const { lines, sheet, mayShape, mayEditRecords, rowAt } = atHand;
   const what = lineAt(lines, line);
   if (what.is === 'free') {
-    if (!mayShape) return 'Rows outside of the records are for the workbook’s analysts.';
+    if (!mayShape) return 'Only the workbook’s analysts can change rows outside the records.';
     const cell = rowAt(what.row)?.cells[column];
     return cell?.covered ? 'An array that is written elsewhere covers this cell.' : null;
   }
-  if (!mayEditRecords) return 'You may read this workbook, not change it.';
+  if (!mayEditRecords) return 'You can read this workbook, but not change it.';
   return whyNotTyped(sheet.columns[column]);
 }
 

@@ -28,7 +28,7 @@ export type GridState = GridReading & GridWriting;
 interface Doors {
   readonly view: OwnView;
   readonly onTakeBack: (again: boolean) => Promise<void>;
-  /** Opens the notes of a column. */
+  /** Opens the details of a column. */
   readonly onNotes: () => void;
   readonly onRenamed: (renamed: RenamedItem) => void;
 }
@@ -50,6 +50,10 @@ export function useSheetGrid(
     cells,
     draft,
     onNotes,
+    onRename: (columnId, heading) =>
+      void cells.send(({ id, revision }) =>
+        request('PATCH', paths.column(id, columnId), { heading, revision }),
+      ),
     onRenamed,
   });
   const { selection } = selecting;

@@ -52,8 +52,7 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
       request('GET', paths.undo(workbookId)),
     );
     const entry = again ? now?.redo : now?.undo;
-    if (!entry)
-      return again ? 'Nothing was taken back.' : 'There is nothing of yours to take back.';
+    if (!entry) return again ? 'There is nothing to redo.' : 'You have nothing to undo.';
     const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
     try {
       await request<Written>('POST', paths.undo(workbookId), body);
@@ -63,12 +62,12 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
           typeof key === 'string' &&
           (key.startsWith('/api/sheets/') || key.startsWith(paths.workbook(workbookId))),
       );
-      return `${again ? 'Done again' : 'Taken back'}: ${entry.says}.`;
+      return `${again ? 'Redone' : 'Undone'}: ${entry.says}.`;
     } catch (error) {
       if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
         const { message, both } = error.refusal;
         setContested({ again, says: entry.says, message, both });
-        return `Not taken back: ${message}`;
+        return `Not undone: ${message}`;
       }
       return sayError(error);
     }

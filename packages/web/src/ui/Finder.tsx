@@ -85,7 +85,7 @@ function Places({ typed, onType, isEntered, onClose }: FinderProps) {
             </Text>
           </Listbox.Item>
         ))}
-        <Listbox.Empty>No place is called so. Type less of it.</Listbox.Empty>
+        <Listbox.Empty>Nothing matches ‘{typed.trim()}’.</Listbox.Empty>
       </Listbox.Content>
     </Listbox.Root>
   );

@@ -1,4 +1,4 @@
-import { Checkbox, Field, Input, NativeSelect, Textarea } from '@chakra-ui/react';
+import { Checkbox, Field, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react';
 import { useState, type ReactNode } from 'react';
 
 interface ChoiceProps {
@@ -35,11 +35,12 @@ export function Choice({ label, value, options, onChange, disabled = false }: Ch
 
 interface TickProps {
   readonly label: ReactNode;
+  readonly hint?: string;
   readonly checked: boolean;
   readonly onChange: (checked: boolean) => void;
 }
 
-export function Tick({ label, checked, onChange }: TickProps) {
+export function Tick({ label, hint, checked, onChange }: TickProps) {
   return (
     <Checkbox.Root
       checked={checked}
@@ -48,7 +49,14 @@ export function Tick({ label, checked, onChange }: TickProps) {
     >
       <Checkbox.HiddenInput />
       <Checkbox.Control borderColor="edge" />
-      <Checkbox.Label>{label}</Checkbox.Label>
+      <Checkbox.Label>
+        {label}
+        {hint !== undefined && (
+          <Text as="span" display="block" color="ink.soft" fontSize="12.5px" fontWeight="400">
+            {hint}
+          </Text>
+        )}
+      </Checkbox.Label>
     </Checkbox.Root>
   );
 }

@@ -45,7 +45,7 @@ export function AddSheetPage() {
       begin={begin}
     >
       <Choice
-        label="It holds"
+        label="Contents"
         value={holds}
         options={HOLDS}
         onChange={(value) => setHolds(value as Holds)}

@@ -32,8 +32,8 @@ export function ContentsPage() {
               ? [
                   {
                     id: 'layOut',
-                    label: 'Lay out a form',
-                    key: 'l',
+                    label: 'Create a form',
+                    key: 'm',
                     run: () => void navigate(addresses.layOut(workbook.id)),
                     icon: <PencilRuler size={15} aria-hidden />,
                     main: workbook.sheets.length === 0,
@@ -62,7 +62,7 @@ export function ContentsPage() {
         {error ? <Notice tone="refuse">{sayError(error)}</Notice> : null}
         {!workbook && !error && <Waiting />}
         {workbook?.sheets.length === 0 && (
-          <Text>Nothing stands in it yet. Lay out a form, add a sheet, or bring in a file.</Text>
+          <Text>This workbook is empty. Create a form, add a sheet, or bring in a file.</Text>
         )}
         {workbook?.sheets.map((sheet) => (
           <Box key={sheet.id} bg="leaf" borderWidth="1px" borderRadius="8px" p="5">
@@ -124,9 +124,9 @@ function RemovedForms({ workbook }: { readonly workbook: WorkbookView }) {
     await mutate(paths.workbook(workbook.id));
   };
   return (
-    <Box as="section" aria-label="Removed forms">
+    <Box as="section" aria-label="Deleted forms">
       <Heading as="h2" size="sm" color="ink.soft">
-        Removed forms
+        Deleted forms
       </Heading>
       <Stack as="ul" gap="1" mt="1" listStyleType="none">
         {workbook.removedForms.map(({ id, name }) => (

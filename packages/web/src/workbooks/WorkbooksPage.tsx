@@ -33,7 +33,7 @@ export function WorkbooksPage() {
             {
               id: 'start',
               label: 'Start a blank workbook',
-              key: 's',
+              key: 'a',
               run: () => void navigate(addresses.start),
               icon: <Plus size={15} aria-hidden />,
             },

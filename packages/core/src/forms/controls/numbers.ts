@@ -9,7 +9,7 @@ declare module '../../values/problem' {
 
 export const STEP_SENTENCES: Sentences<'noStep'> = {
   noStep: ({ text, from, to }) =>
-    `${quote(text)} is no step from ${from} to ${to}. Choose one of them.`,
+    `${quote(text)} is not a step from ${from} to ${to}. Choose one of them.`,
 };
 
 export const number: Control = {

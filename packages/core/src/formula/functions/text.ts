@@ -192,7 +192,7 @@ export const texts = {
           ),
   ),
   FIND: define(
-    { ...standard, about: 'Where a text stands in another, capital and small letters told apart.' },
+    { ...standard, about: 'Where a text stands in another, matching capitals and small letters.' },
     [text('Find'), text('Text'), optional(whole('From'), 1)],
     (_moment, find, value, from) => {
       const start = unitsBefore(value, from);

@@ -61,7 +61,7 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
     props.listProblem !== undefined
       ? `Nothing is offered. ${props.listProblem}`
       : items.length === 0
-        ? 'Nothing to choose from yet'
+        ? 'No choices yet'
         : 'Not on the list';
   const isActive = open && shown.length > 0 && marked >= 0 && !isPhone;
 

@@ -143,12 +143,12 @@ export function editsOf(kept: readonly Kept[]): {
 
 export const NOT_TYPED: Readonly<Record<'varn' | 'formula', string>> = {
   varn: 'Filled in by Varn.',
-  formula: 'Computed. Its formula is in the notes of the column.',
+  formula: 'Computed. The formula is in the details of the column.',
 };
 
 /** Why nothing can be typed into a cell of a record, or `null`. */
 export function whyNotTyped(column: Column | undefined): string | null {
-  if (!column) return 'No column stands here. Add one first.';
+  if (!column) return 'There is no column here. Add one first.';
   const { filledBy, typing } = kindOf(column);
   if (filledBy !== 'people') return NOT_TYPED[filledBy];
   return typing === 'none' ? 'Files come in through a form.' : null;
@@ -177,7 +177,7 @@ export function planOf(
       unplaced.push({ ...put, message, strictness: 'refuse' });
     };
     if (line.is === 'heading') {
-      refuse('Headings are changed in the notes of their column.');
+      refuse('Headings are changed in the details of their column.');
       continue;
     }
     if (line.is === 'free') {

@@ -25,8 +25,10 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
   const { sheet, lines, locale } = grid;
   const { spot, text, caret, placed } = editing;
   const left = layout.offsets[spot.column] ?? 0;
-  const isFree = lineAt(lines, spot.line).is === 'free';
-  const column = isFree ? undefined : sheet.columns[spot.column];
+  const what = lineAt(lines, spot.line).is;
+  const isFree = what === 'free';
+  const isHeading = what === 'heading';
+  const column = isFree || isHeading ? undefined : sheet.columns[spot.column];
   const { lists } = useSheetLists(sheet.id, sheet.columns);
   const items = column
     ? offeredFor(column, cellsAt(grid, spot.line), byId(sheet), lists, { locale })
@@ -36,10 +38,10 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
       key={`${spot.line}:${spot.column}`}
       sheetId={sheet.id}
       locale={locale}
-      label={`${column?.heading ?? 'Cell'} ${grid.addressOf(spot)}`}
+      label={`${column?.heading ?? (isHeading ? 'Heading' : 'Cell')} ${grid.addressOf(spot)}`}
       place={{
         left: layout.numberPx + left,
-        top: lineTop(geometry, lines, spot.line),
+        top: isHeading ? 0 : lineTop(geometry, lines, spot.line),
         width: (layout.offsets[spot.column + 1] ?? left) - left,
         height: geometry.rowPx,
       }}

@@ -166,7 +166,9 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
           activeColumn={active.line === headingLine ? active.column : -1}
           chosen={chosenOn(boxesOf(selection), headingLine)}
           view={grid.view}
-        />
+        >
+          <Typed {...typed} part="heading" />
+        </Headings>
       )}
       {sheet.hasRecords && (
         <div
@@ -201,7 +203,7 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
 }
 
 interface TypedProps extends PartsProps {
-  readonly part: 'free' | 'records';
+  readonly part: 'free' | 'heading' | 'records';
   /** Of the formula that is typed, in whichever part. */
   readonly help: FormulaHelp | null;
   readonly onHelp: (help: FormulaHelp | null) => void;
@@ -213,11 +215,12 @@ function Typed({ grid, writing, view, part, help, onHelp }: TypedProps) {
   const { geometry, layout, seen } = view;
   const editing = writing?.editing;
   if (!writing || !editing) return null;
-  const isHere = (lineAt(lines, editing.spot.line).is === 'free') === (part === 'free');
+  const { is } = lineAt(lines, editing.spot.line);
+  const isHere = (is === 'free' || is === 'heading' ? is : 'records') === part;
   const outlines = help ? outlinesOf(help.references, sheet, lines) : [];
   return (
     <>
-      <Outlines {...{ outlines, lines, geometry, layout, part }} />
+      {part !== 'heading' && <Outlines {...{ outlines, lines, geometry, layout, part }} />}
       {isHere && <Editor {...{ grid, writing, editing, geometry, seen, layout, onHelp }} />}
     </>
   );

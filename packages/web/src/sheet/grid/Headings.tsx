@@ -17,6 +17,8 @@ interface HeadingsProps {
   readonly activeColumn: number;
   readonly chosen: string;
   readonly view: OwnView;
+  /** A heading that is being typed, over its cell. */
+  readonly children?: ReactNode;
 }
 
 /** The heading row: name and kind of each column, and what one's own view does to it. */
@@ -70,6 +72,7 @@ export function Headings(props: HeadingsProps) {
         </div>
         {range(Math.max(frozen, firstColumn), endColumn).map(cell)}
       </div>
+      {props.children}
     </div>
   );
 }

@@ -17,12 +17,12 @@ export const GRID_KEYS = [
   { keys: 'Arrows', does: 'Move from cell to cell; with Shift choose a range' },
   { keys: 'PageUp / PageDown', does: 'Move by a screen' },
   { keys: 'Home / End', does: 'First and last column; with Ctrl first and last row' },
-  { keys: 'Enter, F2 or typing', does: 'Put something into the cell; Enter or Tab writes it' },
-  { keys: 'Delete', does: 'Empty the chosen cells' },
+  { keys: 'Enter, F2 or typing', does: 'Type into the cell, or rename a heading; Enter saves it' },
+  { keys: 'Delete', does: 'Clear the selected cells' },
   { keys: 'Ctrl+Space / Shift+Space', does: 'Choose the whole column or row' },
   { keys: 'Ctrl+Enter', does: 'Keep the range and begin another one' },
   { keys: 'Ctrl+C / Ctrl+V', does: 'Copy and paste, also from and to other programs' },
-  { keys: 'Ctrl+Z / Ctrl+Shift+Z', does: 'Take back one’s last write, and do it again' },
+  { keys: 'Ctrl+Z / Ctrl+Shift+Z', does: 'Undo and redo your last change' },
   { keys: 'Shift+F10', does: 'All that can be done with what is chosen' },
   { keys: 'Escape', does: 'Leave the grid for the bar' },
 ];
@@ -53,7 +53,9 @@ export function readingKey(event: KeyboardEvent, grid: GridReading, page: number
   const spot = event.altKey ? undefined : spots[key];
   if (spot) {
     const to = clampSpot(spot, last.line + 1, last.column + 1);
-    grid.select(shiftKey ? drawTo(selection, to) : at(to));
+    // The heading stays in sight wherever one is: only here it stands for the top.
+    const top = far && key === 'Home' && { top: true };
+    grid.select({ ...(shiftKey ? drawTo(selection, to) : at(to)), ...top });
     return true;
   }
   if (far) return choosesFar(key.toLowerCase(), grid, last);

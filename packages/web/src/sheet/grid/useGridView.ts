@@ -80,13 +80,22 @@ export function useGridView(grid: GridReading): GridView {
     if (!element || selection.still) return;
     const { scrollTop, scrollLeft, clientWidth } = element;
     const top = scrollToLine(geometry, lines, moving.line, scrollTop);
-    if (top !== null) element.scrollTop = top;
+    if (selection.top) element.scrollTop = 0;
+    else if (top !== null) element.scrollTop = top;
     const now = { ...seen, left: scrollLeft, width: clientWidth };
     const left = scrollToColumn(moving.column, layout, now);
     if (left !== null) element.scrollLeft = left;
     // Not when only the scroll position changed: one may look elsewhere.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [moving.line, moving.column, selection, seen.height, seen.width]);
+  // Sorted or narrowed anew, it is shown from its top.
+  const { viewParameter } = grid;
+  const shownView = useRef(viewParameter);
+  useLayoutEffect(() => {
+    if (shownView.current === viewParameter) return;
+    shownView.current = viewParameter;
+    if (scroller.current) scroller.current.scrollTop = 0;
+  }, [viewParameter, scroller]);
   return {
     scroller,
     seen,

@@ -116,7 +116,7 @@ export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: Lis
           />
           {list && goingDown(list.source) !== list.source && (
             <Tick
-              label="Goes on down, as far as there are values"
+              label="Extends down as far as there are values"
               checked={isGoingDown(list.source)}
               onChange={() => feed(goingDown(list.source))}
             />
@@ -279,8 +279,8 @@ function Shaped({ list, source, sheet, columns, column, put, onPlannedKept }: Sh
         />
       )}
       <Line
-        label="First of all"
-        hint="Values that stand before all others, with commas between"
+        label="Always first"
+        hint="Values listed before all others, separated by commas"
         value={(list.first ?? []).join(', ')}
         onPut={(text) =>
           put({
@@ -308,18 +308,18 @@ function Shaped({ list, source, sheet, columns, column, put, onPlannedKept }: Sh
         }
       />
       <Tick
-        label="What I chose lately first"
+        label="Recently chosen first"
         checked={list.recent === true}
         onChange={(checked) => put(flag('recent', checked))}
       />
       <Tick
-        label="Letter case and accents tell values apart"
+        label="Match letter case and accents"
         checked={list.exact === true}
         onChange={(checked) => put(flag('exact', checked))}
       />
       {column.settings.own !== undefined && list.label === undefined && (
         <Tick
-          label="An answer of one’s own joins the list"
+          label="Other answers join the list"
           checked={list.adds === true}
           onChange={(checked) => put(flag('adds', checked))}
         />

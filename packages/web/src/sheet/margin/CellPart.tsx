@@ -59,11 +59,9 @@ export function CellPart({ grid }: { grid: GridState }) {
             {mark.message}
             {mark.span && <PointedAt text={mark.text} from={mark.span[0]} to={mark.span[1]} />}
           </Notice>
-          {mark.strictness === 'ask' && (
-            <Text color="ink.soft">Put it in once more if it is meant.</Text>
-          )}
+          {mark.strictness === 'ask' && <Text color="ink.soft">Enter it again to keep it.</Text>}
           <Button size="xs" mt="2" variant="outline" onClick={() => grid.dropMark(spot)}>
-            Drop what was typed
+            Discard what was typed
           </Button>
         </Box>
       )}

@@ -32,8 +32,8 @@ const TOTAL_NAMES: Readonly<Record<Total, string>> = {
   SUM: 'Sum',
   AVERAGE: 'Mean',
   COUNT: 'How many are filled in',
-  MIN: 'Least',
-  MAX: 'Most',
+  MIN: 'Minimum',
+  MAX: 'Maximum',
 };
 
 /** Kinds one can give a column; files come in through forms, and "computed" has its formula. */
@@ -54,7 +54,7 @@ export function ColumnPart({ grid, index, setView }: ColumnPartProps) {
       <Stack gap="4">
         <Text color="ink.soft">
           {sheet.hasRecords
-            ? 'No column stands here.'
+            ? 'There is no column here.'
             : 'Columns here have no heading and no kind.'}
         </Text>
         {sheet.hasRecords && mayShape && <AddColumn grid={grid} />}
@@ -156,7 +156,7 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
       <OwnFilter grid={grid} column={column} setView={setView} />
       <Choice
-        label="Pinned at the foot"
+        label="Total at the bottom"
         value={total}
         options={[['', 'Nothing'], ...TOTALS.map((each) => [each, TOTAL_NAMES[each]] as const)]}
         onChange={(chosen) => {
@@ -230,7 +230,7 @@ function OwnFilter({
   return (
     <Stack gap="2">
       <Line
-        label="Only records where it is"
+        label="Show only records where it is"
         hint=">= 7, 2026-03..2026-05, ash*, blank, not blank"
         value={says}
         onPut={(text) => setView(withFilter(view, column.id, text))}
@@ -242,7 +242,7 @@ function OwnFilter({
           aria-pressed={order !== null && !order.falling}
           onClick={sort(false)}
         >
-          Sort rising
+          Sort ascending
         </Button>
         <Button
           size="xs"
@@ -250,7 +250,7 @@ function OwnFilter({
           aria-pressed={order?.falling ?? false}
           onClick={sort(true)}
         >
-          Sort falling
+          Sort descending
         </Button>
       </HStack>
     </Stack>

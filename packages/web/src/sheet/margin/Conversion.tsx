@@ -77,7 +77,7 @@ export function Conversion({ sheet, column, change, onDone }: ConversionProps) {
           Change it
         </Button>
         <Button size="xs" variant="outline" onClick={() => onDone(null)}>
-          Leave it
+          Cancel
         </Button>
       </HStack>
     </Box>

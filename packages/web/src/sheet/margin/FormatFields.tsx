@@ -61,7 +61,7 @@ export function FormatFields({ column, locale, onChange }: FormatFieldsProps) {
       )}
       {has('grouping') && (
         <Tick
-          label="Thousands parted"
+          label="Group thousands"
           checked={settings.grouping ?? false}
           onChange={(on) => set('grouping', on)}
         />
@@ -80,7 +80,7 @@ export function FormatFields({ column, locale, onChange }: FormatFieldsProps) {
       {has('digitGroups') && <GroupsField {...{ column, locale, onChange }} />}
       {has('country') && (
         <Line
-          label="Numbers without a country code are of"
+          label="Numbers without a country code belong to"
           hint="Two letters of ISO 3166-1, such as GB"
           value={settings.country ?? ''}
           problem={countryProblem(settings.country)}
@@ -134,7 +134,7 @@ function PatternField({ column, locale, onChange }: FormatFieldsProps) {
         onChange={(pattern) => onChange(withSetting(settings, 'datePattern', pattern))}
       />
       <Line
-        label="Pattern of one’s own"
+        label="Custom pattern"
         hint="d, m, y, h, s: d mmm yyyy"
         mono
         value={held}

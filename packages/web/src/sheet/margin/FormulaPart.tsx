@@ -140,7 +140,7 @@ function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
               onDone(null);
             }}
           >
-            Leave it
+            Cancel
           </Button>
         </HStack>
       )}

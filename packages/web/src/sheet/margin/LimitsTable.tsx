@@ -120,7 +120,7 @@ export function LimitsTable({ grid, column, formula, onDone }: LimitsTableProps)
         </Button>
         {rows.length > 2 && (
           <Button size="xs" variant="outline" onClick={() => setRows(rows.slice(0, -1))}>
-            Drop the last
+            Remove the last
           </Button>
         )}
       </HStack>
@@ -130,7 +130,7 @@ export function LimitsTable({ grid, column, formula, onDone }: LimitsTableProps)
           See what it would change
         </Button>
         <Button size="xs" variant="outline" onClick={() => onDone(null)}>
-          Leave it
+          Cancel
         </Button>
       </HStack>
     </Stack>

@@ -53,7 +53,7 @@ export function NamesPart({ grid, askToDelete }: NamesPartProps) {
           />
           <Line
             key={names.length}
-            label="Its name"
+            label="Name of the range"
             hint="Letters, figures and _, then Enter"
             value={name}
             onPut={give}
@@ -78,7 +78,7 @@ export function NamesPart({ grid, askToDelete }: NamesPartProps) {
             <Button
               size="xs"
               variant="outline"
-              aria-label={`Take the name ${each.name} away`}
+              aria-label={`Delete the name ${each.name}`}
               onClick={() =>
                 askToDelete(
                   `The name ${each.name}`,
@@ -87,7 +87,7 @@ export function NamesPart({ grid, askToDelete }: NamesPartProps) {
                 )
               }
             >
-              Take away
+              Delete
             </Button>
           )}
         </HStack>

@@ -42,7 +42,7 @@ export function SheetMargin({
 }: SheetMarginProps) {
   const { column } = activeOf(grid.selection);
   return (
-    <Margin title="Notes" onClose={onClose}>
+    <Margin title="Details" onClose={onClose}>
       <Tabs.Root
         value={notes}
         onValueChange={({ value }) => onNotes(value as Notes)}

@@ -48,7 +48,7 @@ export function SheetPart({ grid, workbook, askToDelete }: SheetPartProps) {
           disabled={place <= 0}
           onClick={() => change({ place: place - 1 })}
         >
-          Up in the contents
+          Move up in the contents
         </Button>
         <Button
           size="xs"
@@ -60,7 +60,7 @@ export function SheetPart({ grid, workbook, askToDelete }: SheetPartProps) {
         </Button>
       </HStack>
       <Choice
-        label="Columns that stay when others scroll"
+        label="Columns that stay in view"
         value={String(frozen)}
         options={Array.from({ length: Math.max(MOST_FROZEN, frozen) + 1 }, (_, n) => [
           String(n),
@@ -107,7 +107,7 @@ export function SheetPart({ grid, workbook, askToDelete }: SheetPartProps) {
         Delete the sheet
       </Button>
       <Text color="ink.soft" fontSize="12px">
-        It can be taken back: Undo in any other sheet of the workbook.
+        You can undo this in any other sheet of the workbook.
       </Text>
     </Stack>
   );

@@ -133,10 +133,10 @@ export function RuleEditor(props: RuleEditorProps) {
       )}
       <HStack>
         <Button size="xs" disabled={!read.ok} onClick={() => read.ok && onPut(read.rule)}>
-          {rule ? 'Put it in place' : 'Add the rule'}
+          {rule ? 'Save the rule' : 'Add the rule'}
         </Button>
         <Button size="xs" variant="outline" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
       </HStack>
     </Stack>
@@ -161,7 +161,10 @@ function readSentence(
   const read = readRule(text, { column, columns, locale });
   if (!read.ok) return { ok: false, says: saysUnread(text, read.at) };
   if (isOfField && read.rule.must.is === 'unique') {
-    return { ok: false, says: 'Doubles are ruled out in the notes of the column, for every door.' };
+    return {
+      ok: false,
+      says: 'Set this in the details of the column. It then applies everywhere.',
+    };
   }
   const unread = unreadPart(read.rule);
   if (!unread) return read;

@@ -38,11 +38,7 @@ export function TestPart(props: TestPartProps) {
       </HStack>
       <TestFields {...{ draft, set, sheet, column }} />
       {!standsAlone(draft) && (
-        <Tick
-          label="The contrary: it must not"
-          checked={draft.not}
-          onChange={(not) => set({ not })}
-        />
+        <Tick label="It must not" checked={draft.not} onChange={(not) => set({ not })} />
       )}
     </Stack>
   );
