@@ -149,6 +149,12 @@ export {
 } from './search';
 export { shapeOf } from './shape';
 export {
+  ChangeWorkbook,
+  LastWritten,
+  OverviewView,
+  PlaceEntry,
+  SheetEntry,
+  SheetOverview,
   AddColumn,
   ChangeEvent,
   ChangeRecord,

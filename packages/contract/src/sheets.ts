@@ -20,6 +20,7 @@ import {
   IsString,
   IsTimeZone,
   IsUUID,
+  Matches,
   MaxLength,
   ValidateNested,
 } from 'class-validator';
@@ -40,6 +41,8 @@ export class FormEntry {
   @IsString() name!: string;
   /** Which version of it is in use; 0 while it was never put to use. */
   @IsInt() version!: number;
+  /** Whether it was changed and not put to use since. */
+  @IsOptional() @IsBoolean() hasDraft?: boolean;
 }
 
 /** A question that is kept under a name, to be asked at the desk of a form. */
@@ -66,6 +69,13 @@ export class SheetEntry {
   @IsArray() @ValidateNested({ each: true }) @Type(() => FormEntry) forms!: FormEntry[];
 }
 
+/** When something was written last, and by whom. */
+export class LastWritten {
+  /** Milliseconds since 1970 UTC. */
+  @IsInt() at!: number;
+  @IsString() by!: string;
+}
+
 export class WorkbookEntry {
   @IsString() id!: string;
   @IsString() name!: string;
@@ -73,6 +83,22 @@ export class WorkbookEntry {
   @IsInt() sheets!: number;
   @IsInt() forms!: number;
   @IsInt() records!: number;
+  @IsOptional() @ValidateNested() @Type(() => LastWritten) last?: LastWritten;
+}
+
+/** A place of a workbook one has a part in, to be found by any of its words. */
+export class PlaceEntry {
+  @IsIn(['workbook', 'sheet', 'form', 'column', 'name']) is!:
+    'workbook' | 'sheet' | 'form' | 'column' | 'name';
+  @IsString() workbookId!: string;
+  @IsString() workbook!: string;
+  /** Of all but a workbook: its sheet. */
+  @IsOptional() @IsString() sheetId?: string;
+  @IsOptional() @IsString() sheet?: string;
+  /** What it is called. */
+  @IsString() label!: string;
+  /** Of a form or a column. */
+  @IsOptional() @IsString() id?: string;
 }
 
 /** Starts a workbook in which nothing stands yet. */
@@ -81,6 +107,25 @@ export class StartWorkbook {
   @IsName('The name of the workbook') name!: string;
   @IsLocaleTag() locale!: string;
   @IsTimeZone() timeZone!: string;
+  /** ISO 4217, of money columns that name none. */
+  @IsOptional() @Matches(/^[A-Z]{3}$/) currency?: string;
+}
+
+/** What a workbook is called, and how it reads and shows values. */
+export class ChangeWorkbook extends StartWorkbook {}
+
+/** How things stand with a sheet. */
+export class SheetOverview {
+  @IsString() sheetId!: string;
+  /** New records of today, in the workbook’s time zone. */
+  @IsInt() today!: number;
+  /** Of the record that was added last. */
+  @IsOptional() @ValidateNested() @Type(() => LastWritten) last?: LastWritten;
+}
+
+/** How things stand in a workbook, sheet by sheet. */
+export class OverviewView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => SheetOverview) sheets!: SheetOverview[];
 }
 
 export class WorkbookView {
@@ -90,6 +135,8 @@ export class WorkbookView {
   @IsString() locale!: string;
   /** IANA: whose today and now hold. */
   @IsString() timeZone!: string;
+  /** ISO 4217, of money columns that name none. */
+  @IsString() currency!: string;
   @IsIn(ROLES) role!: Role;
   /** The sequence number of the last change this view knows of. */
   @IsInt() seq!: number;

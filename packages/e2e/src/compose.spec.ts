@@ -137,7 +137,7 @@ test('lines that can’t be read wait while the page is looked at; statements ar
 
   await hand.click(/^The form as a whole/);
   await page.getByRole('button', { name: 'Delete the form' }).click();
-  await page.getByRole('button', { name: 'Put Sale back' }).click();
+  await page.getByRole('button', { name: 'Restore Sale' }).click();
   await page.getByRole('link', { name: 'Compose Sale' }).click();
   await expect(page.getByRole('group', { name: /^Notes: field/ })).toBeVisible();
 });
@@ -177,7 +177,7 @@ test('the same from a sheet, by one click, then laid out anew by keys alone', as
   await page.getByRole('textbox', { name: 'Its name' }).fill('Meetings');
   await page.getByRole('textbox', { name: /^Headings/ }).fill('Day\nWho\nHours');
   await page.getByRole('button', { name: 'Add it' }).click();
-  await page.getByRole('button', { name: /^Make a form of it/ }).click();
+  await page.getByRole('button', { name: /^Make a form/ }).click();
   await expect(page.getByRole('textbox', { name: 'Day', exact: true })).toBeFocused();
   await page.keyboard.press('Escape');
   await page.keyboard.press('o');

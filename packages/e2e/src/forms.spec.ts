@@ -77,12 +77,12 @@ test('what is typed stays when the form is removed, and is written when it is ba
   expect((await choices.inputValue()).split('\n').sort()).toEqual([...held, 'pH meter'].sort());
   await other.getByRole('button', { name: /^The form as a whole/ }).click();
   await other.getByRole('button', { name: 'Delete the form' }).click();
-  await expect(other.getByRole('button', { name: 'Put Lend kit back' })).toBeVisible();
+  await expect(other.getByRole('button', { name: 'Restore Lend kit' })).toBeVisible();
 
   await expect(page.getByText('This form was removed.')).toBeVisible();
   await expect(deposit).toHaveValue('12.50');
   await expectAccessible(page);
-  await other.getByRole('button', { name: 'Put Lend kit back' }).click();
+  await other.getByRole('button', { name: 'Restore Lend kit' }).click();
   await expect(page.getByText('This form was removed.')).toBeHidden();
   await expect(deposit).toHaveValue('12.50');
   await page.getByRole('button', { name: /^Submit/ }).click();

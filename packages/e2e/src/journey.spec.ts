@@ -86,7 +86,7 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
     await page.getByRole('button', { name: 'Bring in 2 records, 4 columns' }).click();
     await expect(page.getByRole('grid')).toHaveAttribute('aria-rowcount', '5');
     await expect(page.getByRole('gridcell', { name: '03/04/2026' })).toBeVisible();
-    await page.getByRole('button', { name: 'Make a form of it' }).click();
+    await page.getByRole('button', { name: 'Make a form', exact: true }).click();
     await expect(page.getByRole('textbox', { name: 'Id' })).toBeFocused();
     await page.keyboard.type('0099');
     await page.getByRole('textbox', { name: 'Kit', exact: true }).fill('=1+1');

@@ -3,6 +3,7 @@ export const addresses = {
   workbooks: '/',
   signIn: '/sign-in',
   start: '/start',
+  settings: (workbookId: string) => `/workbooks/${workbookId}/settings`,
   contents: (workbookId: string) => `/workbooks/${workbookId}`,
   addSheet: (workbookId: string) => `/workbooks/${workbookId}/add-sheet`,
   sheet: (workbookId: string, sheetId: string) => `/workbooks/${workbookId}/sheets/${sheetId}`,

@@ -44,6 +44,7 @@ const SheetPage = place(
   withPhones(() => import('./sheet/SheetPage')),
   'SheetPage',
 );
+const SettingsPage = place(() => import('./workbooks/SettingsPage'), 'SettingsPage');
 const StartPage = place(() => import('./workbooks/StartPage'), 'StartPage');
 const LayOutPage = place(() => import('./compose/LayOutPage'), 'LayOutPage');
 const ComposePage = place(
@@ -75,6 +76,7 @@ export function Places() {
               <Route path="outbox" Component={OutboxPage} />
               <Route path="history" Component={HistoryPage} />
               <Route path="bin" Component={BinPage} />
+              <Route path="settings" Component={SettingsPage} />
               <Route path="add-sheet" Component={AddSheetPage} />
               <Route path="sheets/:sheetId" Component={SheetPage} />
               <Route path="lay-out" Component={LayOutPage} />

@@ -108,6 +108,7 @@ test('events of other sheets, and old ones, change nothing', () => {
     name: 'W',
     locale: 'en-GB',
     timeZone: 'UTC',
+    currency: 'EUR',
     role: 'owner',
     seq: 1,
     sheets: [],

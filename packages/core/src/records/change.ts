@@ -14,6 +14,7 @@ export type RowChangeKind = 'rowAdded' | 'rowChanged' | 'rowRemoved' | 'rowPutBa
 /** What can happen to a workbook and what is in it. */
 export type StructureChangeKind =
   | 'workbookAdded'
+  | 'workbookChanged'
   | 'sheetAdded'
   | 'sheetChanged'
   | 'namesChanged'

@@ -1,5 +1,13 @@
-import { asShown, showValue, type Column, type ReadingContext, type Rule } from '../kinds';
 import {
+  asShown,
+  showValue,
+  typedValue,
+  type Column,
+  type ReadingContext,
+  type Rule,
+} from '../kinds';
+import {
+  isErrorValue,
   quote,
   type Cells,
   type CellValue,
@@ -62,6 +70,12 @@ const WEIGHT: Readonly<Record<Strictness, number>> = { refuse: 0, ask: 1, note: 
 const weightiest = (a: BrokenRule, b: BrokenRule): number =>
   WEIGHT[a.strictness] - WEIGHT[b.strictness];
 
+/** A value as it is told of: a number as it is typed, ‘15’, however many decimals are shown. */
+const shownIn = (value: CellValue, column: Column, locale: ReadingContext['locale']): string =>
+  column.kind === 'number' && !isErrorValue(value)
+    ? typedValue(value, column, locale)
+    : showValue(value, column, locale);
+
 function doubtOf(
   { message, strictness, ...rule }: Rule,
   column: Column,
@@ -72,7 +86,7 @@ function doubtOf(
   const headingOf = (id: string): string => columns.get(id)?.heading ?? '';
   const problem = {
     code: 'breaksRule',
-    text: showValue(value, column, locale),
+    text: shownIn(value, column, locale),
     // The name of a word is for who writes rules.
     must:
       rule.must.is === 'secretWord'

@@ -15,6 +15,7 @@ const SAYS: Readonly<Record<ChangeKind, string>> = {
   sheetChanged: 'columns or layout changed',
   namesChanged: 'range names changed',
   workbookAdded: 'workbook added',
+  workbookChanged: 'workbook settings changed',
   sheetAdded: 'sheet added',
   formAdded: 'form added',
   formChanged: 'form changed',

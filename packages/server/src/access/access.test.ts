@@ -35,7 +35,15 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['POST /api/session/demo', () => paths.demoSession, 'signedOut', () => ({ personId: 'nobody' })],
   ['DELETE /api/session', () => `${paths.session}?`, 'signedOut'],
   ['GET /api/workbooks', () => paths.workbooks, 'outsider'],
+  ['GET /api/places', () => paths.places, 'outsider'],
   ['POST /api/workbooks', () => paths.workbooks, 'outsider', () => write({ name: '' })],
+  [
+    'PATCH /api/workbooks/{workbookId}',
+    () => paths.workbook(workbookId()),
+    'analyst',
+    () => write({ name: '' }),
+  ],
+  ['GET /api/workbooks/{workbookId}/overview', () => paths.overview(workbookId()), 'reader'],
   [
     'POST /api/workbooks/{workbookId}/forms',
     () => paths.forms(workbookId()),

@@ -21,6 +21,7 @@ const WORKBOOK: WorkbookFacts = {
   name: 'Rivers',
   locale: localeFacts('en-GB'),
   timeZone: 'UTC',
+  currency: 'EUR',
   names: [],
 };
 const NUMBER: StoredColumn = { id: 'n', heading: 'N', kind: 'number', settings: {} };

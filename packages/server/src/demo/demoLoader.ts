@@ -38,6 +38,7 @@ const WORKBOOK: NewWorkbook = {
   name: 'Ashbeck River Watch',
   locale: 'en-GB',
   timeZone: 'Europe/London',
+  currency: 'GBP',
 };
 
 const PEOPLE: readonly { name: string; email: string; role: Role }[] = [
@@ -152,16 +153,16 @@ export class DemoLoader implements OnApplicationBootstrap {
     const totals: Readonly<Record<string, string>> = {
       'Water temp': 'AVERAGE',
       'Air temp': 'AVERAGE',
-      pH: 'MIN',
+      pH: 'AVERAGE',
       Oxygen: 'AVERAGE',
-      Turbidity: 'MAX',
-      Nitrate: 'MAX',
+      Turbidity: 'AVERAGE',
+      Nitrate: 'AVERAGE',
       Quantity: 'SUM',
       Total: 'SUM',
     };
     const texts = columns.map(({ heading }, n) => {
       const total = totals[heading];
-      if (total === undefined) return n === 0 ? 'Totals' : '';
+      if (total === undefined) return n > 0 ? '' : name === 'Samples' ? 'Averages' : 'Totals';
       const figure = `${total}('${name}'!'${heading}')`;
       return total === 'AVERAGE' ? `=ROUND(${figure};1)` : `=${figure}`;
     });

@@ -41,7 +41,7 @@ export function samplesSheet(
   ): ReturnType<typeof demoColumn> => demoColumn('Samples', heading, ...rest);
   return {
     name: 'Samples',
-    topMatter: [['River samples'], ['Seasons', '2024–25 and 2025–26'], ['Totals']],
+    topMatter: [['River samples'], ['Seasons', '2024–25 and 2025–26'], ['Averages']],
     columns: [
       column('Number', 'runningNumber', { pattern: NUMBER_PATTERN }),
       column('Date', 'date'),
@@ -50,13 +50,13 @@ export function samplesSheet(
       column('Station', 'oneChoice', { choices: stations.map(({ code }) => code) }),
       column('Observer', 'oneChoice', { choices: observers }),
       column('Training', 'oneChoice', { choices: TRAINING }),
-      column('Water temp', 'number', { unit: '°C' }),
-      column('Air temp', 'number', { unit: '°C' }),
-      column('pH', 'number'),
-      column('Oxygen', 'number', { unit: 'mg/L' }),
+      column('Water temp', 'number', { unit: '°C', decimals: 1 }),
+      column('Air temp', 'number', { unit: '°C', decimals: 1 }),
+      column('pH', 'number', { decimals: 2 }),
+      column('Oxygen', 'number', { unit: 'mg/L', decimals: 1 }),
       column('Oxygen %', 'computed', { unit: '%' }),
       column('Turbidity', 'wholeNumber', { unit: 'NTU' }),
-      column('Nitrate', 'number', { unit: 'mg/L' }),
+      column('Nitrate', 'number', { unit: 'mg/L', decimals: 1 }),
       column('Weather', 'oneChoice', { choices: WEATHER }),
       column('Flow', 'oneChoice', { choices: FLOW }),
       column('Meter rinsed', 'yesNo'),

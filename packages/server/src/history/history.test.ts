@@ -187,7 +187,7 @@ describe('the bin', () => {
       by: expect.any(String) as string,
       revision: 2,
     });
-    expect(item?.cells).toContainEqual({ heading: 'pH', shown: '7.2' });
+    expect(item?.cells).toContainEqual({ heading: 'pH', shown: '7.20' });
     const back = await owner.ask<Landed>('POST', paths.putBackRecord(sheetId(), landed.recordId), {
       ...write(),
       revision: item?.revision,

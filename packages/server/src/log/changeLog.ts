@@ -1,4 +1,4 @@
-import type { ChangeEvent } from '@varn/contract';
+import type { ChangeEvent, LastWritten } from '@varn/contract';
 import type { ChangeKind } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
@@ -172,6 +172,32 @@ export class ChangeLog {
         before = id;
       }
       return writes;
+    });
+  }
+
+  /** When a workbook was written last, and by whom; nothing before the first time. */
+  lastOfWorkbook(workbookId: string): Promise<LastWritten | undefined> {
+    const sql = `SELECT at, account.name AS by FROM change
+      JOIN account ON account.id = change.account_id
+      WHERE workbook_id = ? ORDER BY change.id DESC LIMIT 1`;
+    return this.store.reading(
+      (database) => this.store.statement(database, sql).get(workbookId) as LastWritten | undefined,
+    );
+  }
+
+  /** How many records were added to a sheet since a moment, and when and by whom the last. */
+  addedTo(sheetId: string, since: number): Promise<{ today: number; last?: LastWritten }> {
+    const added = `FROM change WHERE sheet_id = ? AND kind = 'recordAdded'`;
+    return this.store.reading((database) => {
+      const count = this.store.statement(database, `SELECT count(*) AS n ${added} AND at >= ?`);
+      const last = this.store.statement(
+        database,
+        `SELECT at, (SELECT name FROM account WHERE id = account_id) AS by ${added}
+          ORDER BY at DESC LIMIT 1`,
+      );
+      const { n } = count.get(sheetId, since) as { n: number };
+      const found = last.get(sheetId) as LastWritten | undefined;
+      return { today: n, ...(found && { last: found }) };
     });
   }
 

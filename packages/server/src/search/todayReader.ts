@@ -2,7 +2,7 @@ import type { NamedRecordView, TodayView } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { SheetReader } from '../sheets/sheetReader';
-import { nowIn, type SheetFacts } from '../store/catalog';
+import { midnightIn } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Store } from '../store/store';
 import { namedRecord } from './namedRecord';
@@ -11,7 +11,6 @@ import { namedRecord } from './namedRecord';
 const LAST = 5;
 /** How many are looked at for them: some may be in the bin. */
 const LOOKED = 50;
-const DAY_MS = 86_400_000;
 
 /** Tells what was written into a sheet today. */
 @Injectable()
@@ -26,7 +25,7 @@ export class TodayReader {
   async of(sheetId: string, person: Writer): Promise<TodayView> {
     const sheet = this.reader.facts(sheetId);
     const model = await this.cache.model(sheetId);
-    const since = midnightOf(sheet);
+    const since = midnightIn(sheet.workbook);
     const { counts, ids } = await this.store.reading((database) => {
       const count = this.store.statement(
         database,
@@ -64,7 +63,3 @@ interface Counted {
   readonly everyone: number;
   readonly mine: number;
 }
-
-/** When the workbook's day began, in milliseconds since 1970 UTC; on a day of 23 hours an hour off. */
-const midnightOf = ({ workbook }: SheetFacts): number =>
-  Math.floor(Date.now() - (nowIn(workbook) % 1) * DAY_MS);

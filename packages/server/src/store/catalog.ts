@@ -16,6 +16,7 @@ export interface WorkbookFacts {
   readonly name: string;
   readonly locale: LocaleFacts;
   readonly timeZone: string;
+  readonly currency: string;
   readonly names: readonly RangeName[];
 }
 
@@ -92,7 +93,10 @@ export class Catalog implements OnModuleInit {
 
   private async read(workbookId: string) {
     const em = this.store.em();
-    const { name, locale, timeZone, names } = await em.findOneOrFail(Workbook, workbookId);
+    const { name, locale, timeZone, currency, names } = await em.findOneOrFail(
+      Workbook,
+      workbookId,
+    );
     const sheets = await em.find(Sheet, { workbook: workbookId, arriving: false });
     const forms = await em.find(Form, { sheet: { workbook: workbookId } });
     const members = await em.find(Membership, { workbook: workbookId });
@@ -100,7 +104,8 @@ export class Catalog implements OnModuleInit {
     for (const { id } of sheets) {
       freeRows.set(id, await em.count(FreeRowEntity, { sheet: id, removedAt: null }));
     }
-    const workbook = { id: workbookId, name, locale: localeFacts(locale), timeZone, names };
+    const ways = { locale: localeFacts(locale), timeZone, currency };
+    const workbook = { id: workbookId, name, ...ways, names };
     return { workbook, sheets, forms, members, freeRows };
   }
 
@@ -238,9 +243,20 @@ function factsOf(sheet: Sheet, workbook: WorkbookFacts, freeRows: number): Sheet
   };
 }
 
-export const formEntry = ({ id, name, version }: FormFacts): FormEntry => ({ id, name, version });
+export const formEntry = ({ id, name, version, draft }: FormFacts): FormEntry => ({
+  id,
+  name,
+  version,
+  ...(draft && { hasDraft: true }),
+});
 
 /** The serial of the server's now, in a workbook's time zone. */
 export function nowIn(workbook: WorkbookFacts): number {
   return serialNow(Date.now(), workbook.timeZone);
 }
+
+const DAY_MS = 86_400_000;
+
+/** When a workbook's day began, in milliseconds since 1970 UTC; on a day of 23 hours an hour off. */
+export const midnightIn = (workbook: WorkbookFacts): number =>
+  Math.floor(Date.now() - (nowIn(workbook) % 1) * DAY_MS);

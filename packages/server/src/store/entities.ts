@@ -30,6 +30,8 @@ export class Workbook {
   @Property({ type: 'text' }) name!: string;
   @Property({ type: 'text' }) locale!: string;
   @Property({ type: 'text' }) timeZone!: string;
+  /** ISO 4217, of money columns that name none. */
+  @Property({ type: 'text', default: 'EUR' }) currency = 'EUR';
   /** Ranges that have a name. */
   @Property({ type: 'json', default: '[]' }) names: RangeName[] = [];
 }

@@ -260,6 +260,7 @@ test('what a crash left half-arrived is cleared away at the next start', async (
     name: 'Half',
     locale: 'en-GB',
     timeZone: 'UTC',
+    currency: 'EUR',
     names: [],
   });
   await em.insert(Sheet, {

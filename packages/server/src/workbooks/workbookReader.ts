@@ -1,10 +1,22 @@
-import { mayAs, type WorkbookEntry, type WorkbookView } from '@varn/contract';
+import {
+  mayAs,
+  type OverviewView,
+  type PlaceEntry,
+  type WorkbookEntry,
+  type WorkbookView,
+} from '@varn/contract';
 import { Injectable } from '@nestjs/common';
 import { ChangeLog } from '../log/changeLog';
 import { Refused } from '../http/refused';
 import { KeptQuestions } from '../search/keptQuestions';
 import { SheetCache } from '../store/sheetCache';
-import { Catalog, formEntry, type SheetFacts, type WorkbookFacts } from '../store/catalog';
+import {
+  Catalog,
+  formEntry,
+  midnightIn,
+  type SheetFacts,
+  type WorkbookFacts,
+} from '../store/catalog';
 
 @Injectable()
 export class WorkbookReader {
@@ -19,6 +31,7 @@ export class WorkbookReader {
     return Promise.all(
       this.catalog.workbooksOf(personId).map(async ({ workbook: { id, name }, role }) => {
         const sheets = this.catalog.sheetsOf(id);
+        const last = await this.changes.lastOfWorkbook(id);
         const counts = await Promise.all(sheets.map((sheet) => this.cache.count(sheet.id)));
         return {
           id,
@@ -27,6 +40,7 @@ export class WorkbookReader {
           sheets: sheets.length,
           forms: sheets.reduce((sum, sheet) => sum + this.catalog.formsOf(sheet.id).length, 0),
           records: counts.reduce((sum, count) => sum + count, 0),
+          ...(last && { last }),
         };
       }),
     );
@@ -56,8 +70,52 @@ export class WorkbookReader {
           .map(formEntry)
       : [];
     const questions = await this.questions.of(workbookId, personId);
-    const { id, name, locale, timeZone } = workbook;
-    return { id, name, locale: locale.tag, timeZone, role, seq, sheets, questions, removedForms };
+    const { id, name, locale, timeZone, currency } = workbook;
+    const ways = { locale: locale.tag, timeZone, currency };
+    return { id, name, ...ways, role, seq, sheets, questions, removedForms };
+  }
+
+  /** Every place of one's workbooks, by workbook and sheet. */
+  places(personId: string): PlaceEntry[] {
+    return this.catalog.workbooksOf(personId).flatMap(({ workbook }): PlaceEntry[] => {
+      const within = { workbookId: workbook.id, workbook: workbook.name };
+      const ofSheet = (sheet: SheetFacts): PlaceEntry[] => {
+        const inSheet = { ...within, sheetId: sheet.id, sheet: sheet.name };
+        return [
+          { is: 'sheet', ...inSheet, label: sheet.name },
+          ...this.catalog.formsOf(sheet.id).map(({ id, name }) => {
+            return { is: 'form', ...inSheet, label: name, id } as const;
+          }),
+          ...sheet.columns.map(({ id, heading }) => {
+            return { is: 'column', ...inSheet, label: heading, id } as const;
+          }),
+        ];
+      };
+      return [
+        { is: 'workbook', ...within, label: workbook.name },
+        ...this.catalog.sheetsOf(workbook.id).flatMap(ofSheet),
+        ...workbook.names.flatMap(({ name, reference }): PlaceEntry[] => {
+          if (reference.kind === 'name') return [];
+          const sheet = this.catalog.sheet(reference.sheet);
+          return sheet
+            ? [{ is: 'name', ...within, sheetId: sheet.id, sheet: sheet.name, label: name }]
+            : [];
+        }),
+      ];
+    });
+  }
+
+  /** What was written into each sheet today, and last. */
+  async overview(workbookId: string): Promise<OverviewView> {
+    const workbook = this.catalog.workbook(workbookId);
+    if (!workbook) throw Refused.notFound('workbook');
+    const since = midnightIn(workbook);
+    const sheets = await Promise.all(
+      this.catalog.sheetsOf(workbookId).map(async ({ id }) => {
+        return { sheetId: id, ...(await this.changes.addedTo(id, since)) };
+      }),
+    );
+    return { sheets };
   }
 }
 

@@ -1,6 +1,9 @@
 import {
   AddSheet,
+  ChangeWorkbook,
   NameView,
+  OverviewView,
+  PlaceEntry,
   paths,
   SheetView,
   StartWorkbook,
@@ -10,7 +13,7 @@ import {
   WorkbookView,
   Written,
 } from '@varn/contract';
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Patch, Post } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { BodyUpTo, CurrentPerson, For, ForSignedIn } from '../access/access';
 import { SheetReader } from '../sheets/sheetReader';
@@ -38,6 +41,14 @@ export class WorkbooksController {
     return this.reader.list(person.id);
   }
 
+  /** Every place of one's workbooks: sheets, forms, columns, named ranges. */
+  @Get(paths.places)
+  @ForSignedIn()
+  @ApiOkResponse({ type: [PlaceEntry] })
+  places(@CurrentPerson() person: Writer): PlaceEntry[] {
+    return this.reader.places(person.id);
+  }
+
   /** Starts a blank workbook, owned by whoever starts it. */
   @Post(paths.workbooks)
   @ForSignedIn()
@@ -54,6 +65,27 @@ export class WorkbooksController {
     @CurrentPerson() person: Writer,
   ): Promise<WorkbookView> {
     return this.reader.show(workbookId, person.id);
+  }
+
+  /** Renames a workbook, or changes its locale, time zone or currency. */
+  @Patch(paths.workbook(':workbookId'))
+  @For('analyst', 'workbookId')
+  @ApiOkResponse({ type: WorkbookView })
+  async change(
+    @Param('workbookId') workbookId: string,
+    @Body() change: ChangeWorkbook,
+    @CurrentPerson() person: Writer,
+  ): Promise<WorkbookView> {
+    await this.writer.change(workbookId, change, person);
+    return this.reader.show(workbookId, person.id);
+  }
+
+  /** What was written into each sheet today, and last. */
+  @Get(paths.overview(':workbookId'))
+  @For('reader', 'workbookId')
+  @ApiOkResponse({ type: OverviewView })
+  overview(@Param('workbookId') workbookId: string): Promise<OverviewView> {
+    return this.reader.overview(workbookId);
   }
 
   /** Takes back a write of one's own. */

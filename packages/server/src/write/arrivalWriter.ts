@@ -1,5 +1,6 @@
 import type { BroughtIn } from '@varn/contract';
 import {
+  USUAL_CURRENCY,
   ORDER_GAP,
   parseRunningNumber,
   PLAIN_PATTERN,
@@ -23,6 +24,8 @@ export interface NewWorkbook {
   readonly name: string;
   readonly locale: string;
   readonly timeZone: string;
+  /** ISO 4217, of money columns that name none. */
+  readonly currency?: string;
 }
 
 export interface ArrivingSheet {
@@ -156,7 +159,8 @@ export class ArrivalWriter implements OnModuleInit {
     return this.store.transaction(async (em) => {
       const workbookId = typeof into === 'string' ? into : newId();
       if (typeof into !== 'string') {
-        await em.insert(Workbook, { id: workbookId, names: [], ...into });
+        const { currency = USUAL_CURRENCY } = into;
+        await em.insert(Workbook, { id: workbookId, names: [], ...into, currency });
         await em.insert(Membership, { workbook: workbookId, account: writer.id, role: 'owner' });
       }
       const place = await em.count(Sheet, { workbook: workbookId });

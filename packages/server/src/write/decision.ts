@@ -59,15 +59,21 @@ export type NamesDecision = NamesChange & { readonly part: 'names' };
 
 export type Decision = RecordDecision | RowDecision | SheetDecision | NamesDecision;
 
-/** A change of a sheet's shape, from what it is. */
+/** A change of a sheet's shape, from what it is. Money that says no currency takes the workbook's. */
 export function reshaped(sheet: SheetFacts, change: Partial<SheetShape>): SheetDecision {
   const before = shapeOf(sheet);
+  const { currency } = sheet.workbook;
+  const columns = change.columns?.map((column) =>
+    column.kind === 'money' && column.settings.currency === undefined
+      ? { ...column, settings: { ...column.settings, currency } }
+      : column,
+  );
   return {
     part: 'sheet',
     kind: 'sheetChanged',
     sheetId: sheet.id,
     before,
-    after: { ...before, ...change },
+    after: { ...before, ...change, ...(columns && { columns }) },
   };
 }
 

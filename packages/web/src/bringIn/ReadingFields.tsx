@@ -9,6 +9,7 @@ import {
 } from '@varn/contract';
 import { sayCount } from '@varn/core';
 import { Choice, Tick } from '../ui/controls';
+import { localeNames } from '../workbooks/ways';
 
 const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = {
   ',': 'Comma',
@@ -24,30 +25,6 @@ const ENCODING_NAMES: Readonly<Record<Encoding, string>> = {
 };
 /** How far down the heading may be said to stand. */
 const DEEPEST = 30;
-
-const LOCALES = [
-  'en-GB',
-  'en-US',
-  'de-DE',
-  'fr-FR',
-  'es-ES',
-  'it-IT',
-  'nl-NL',
-  'pt-BR',
-  'pl-PL',
-  'sv-SE',
-  'ja-JP',
-];
-
-/** Locales to pick from, the browser's own among them, each by its name and how it writes a date. */
-function localeNames(own: string): [value: string, name: string][] {
-  const names = new Intl.DisplayNames('en', { type: 'language' });
-  const today = new Date();
-  return [...new Set([own, ...LOCALES])].map((tag) => [
-    tag,
-    `${names.of(tag) ?? tag}: ${today.toLocaleDateString(tag)}, ${(1.5).toLocaleString(tag)}`,
-  ]);
-}
 
 interface ReadingFieldsProps {
   readonly upload: UploadView;

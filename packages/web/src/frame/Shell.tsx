@@ -42,6 +42,9 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
   }, [title]);
   return (
     <Flex direction="column" h="100dvh">
+      <a className="skip-link" href="#page">
+        Skip to the page
+      </a>
       <Flex
         as="header"
         className="frame-head"
@@ -79,6 +82,9 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
               <Flex flex="1" minH="0" direction={{ base: 'column', lg: 'row' }}>
                 <Box
                   as="main"
+                  id="page"
+                  tabIndex={-1}
+                  outline="none"
                   flex="1"
                   minH="0"
                   minW="0"

@@ -13,6 +13,7 @@ import {
   Send,
   SquarePen,
   Table2,
+  Settings,
   Trash2,
 } from 'lucide-react';
 import { Fragment, memo, useState, type ReactNode } from 'react';
@@ -117,6 +118,12 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
                   folded={folded}
                 />
               )}
+              <Entry
+                to={addresses.settings(workbook.id)}
+                icon={<Settings size={15} />}
+                label="Settings"
+                folded={folded}
+              />
             </Box>
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">

@@ -60,7 +60,7 @@ export function PlaceBar({
     ...actions,
     {
       id: 'finder',
-      label: 'Find a place',
+      label: 'Go to',
       key: '/',
       run: () => {
         setTyped('');
@@ -140,6 +140,7 @@ export function PlaceBar({
           typed={typed}
           onType={setTyped}
           isEntered={isEntered}
+          actions={actions}
           onClose={() => setOpen(null)}
         />
       )}
@@ -176,7 +177,7 @@ function BarButton({
       opacity={disabled ? 0.45 : undefined}
       data-action={action.id}
       aria-keyshortcuts={shortcut}
-      px={brief ? '2' : undefined}
+      px={brief ? '2' : { base: '3', xl: '2.5' }}
       position="relative"
       aria-label={brief ? label : undefined}
       title={brief ? label : undefined}

@@ -207,7 +207,7 @@ function barActions(doors: BarDoors): BarAction[] {
     sheet.hasRecords &&
       mayAs(workbook.role, 'analyst') && {
         id: 'makeForm',
-        label: 'Make a form of it',
+        label: 'Make a form',
         key: 'm',
         run: () => void makeForm.make(),
         icon: <SquarePlus size={15} aria-hidden />,
@@ -295,10 +295,14 @@ function useRowOfAddress(grid: GridState, { headingRow, columns }: SheetView): v
   );
   const done = useRef('');
   useEffect(() => {
-    if (done.current === key || !Number.isInteger(position) || position < 0) return;
+    const isThere = position >= 0 || of !== null;
+    if (done.current === key || !Number.isInteger(position) || !isThere) return;
     done.current = key;
-    grid.select(at({ line: lineOf(grid.lines, { is: 'record', position }), column }));
-  }, [grid, position, column, key]);
+    // A column alone is gone to by its heading.
+    const what =
+      position < 0 ? ({ is: 'heading' } as const) : ({ is: 'record', position } as const);
+    grid.select(at({ line: lineOf(grid.lines, what), column }));
+  }, [grid, position, column, of, key]);
 }
 
 /** Makes a form of the sheet, once however often it is asked, and goes to it. */

@@ -52,7 +52,7 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   actions.push(
     mayWrite && tall && { id: 'fillDown', label: 'Fill down', run: () => grid.fill('down') },
     mayWrite && wide && { id: 'fillRight', label: 'Fill right', run: () => grid.fill('right') },
-    mayWrite && { id: 'clear', label: 'Clear', run: grid.clear },
+    mayWrite && here.is !== 'heading' && { id: 'clear', label: 'Clear', run: grid.clear },
     mayShape && {
       id: 'name',
       label: 'Name this range',
@@ -217,6 +217,11 @@ function columnActions(
       label: `Details of column ${heading}`,
       apart: true,
       run: () => openNotes('column'),
+    },
+    {
+      id: 'rename',
+      label: `Rename column ${heading}`,
+      run: () => grid.edit({ line: lineOf(grid.lines, { is: 'heading' }), column: index }),
     },
     ...[0, 1].map((after) => ({
       id: after === 0 ? 'insertLeft' : 'insertRight',

@@ -1,9 +1,18 @@
 import { createListCollection, Dialog, Listbox, Portal, Text } from '@chakra-ui/react';
+import type { PlaceEntry } from '@varn/contract';
+import { paths } from '@varn/contract/paths';
 import { foldText } from '@varn/core';
 import { useEffect, useEffectEvent, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { useWorkbook, useWorkbooks } from '../api/resources';
+import useSWR from 'swr';
 import { addresses } from '../addresses';
+import { get } from '../api/client';
+
+/** Places shown at once, and kept in mind. */
+const MOST_SHOWN = 60;
+const MOST_KEPT = 200;
+/** Before the id of what can be done. */
+const ACTION = 'action:';
 
 interface Place {
   readonly label: string;
@@ -17,6 +26,15 @@ interface FinderProps {
   /** Whether Enter was pressed while it was on its way: it goes to the first place. */
   readonly isEntered: boolean;
   readonly onClose: () => void;
+  /** What can be done where one is. */
+  readonly actions: readonly FoundAction[];
+}
+
+interface FoundAction {
+  readonly id: string;
+  readonly label: string;
+  readonly run: () => void;
+  readonly disabled?: boolean;
 }
 
 /** Goes anywhere: type some of a place's name, Enter goes there. */
@@ -36,23 +54,35 @@ export function Finder(props: FinderProps) {
   );
 }
 
-function Places({ typed, onType, isEntered, onClose }: FinderProps) {
+function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
   const [isMarked, setMarked] = useState(false);
   const navigate = useNavigate();
-  const places = usePlaces();
+  const places = usePlaces(actions);
   const collection = useMemo(() => {
     const words = foldText(typed).split(' ');
-    const fits = ({ label, within }: Place): boolean => {
+    const times = gone();
+    const score = ({ label, within, value }: Place): number => {
       const text = foldText(`${label} ${within}`);
-      return words.every((word) => text.includes(word));
+      if (!words.every((word) => text.includes(word))) return -1;
+      // What is gone to often comes first, then what begins as it is typed.
+      const begins = foldText(label).startsWith(words[0] ?? '') ? 1 : 0;
+      return Math.min(9, Number(times[value]) || 0) * 2 + begins;
     };
-    return createListCollection({ items: places.filter(fits) });
+    const found = places
+      .map((place) => ({ place, score: score(place) }))
+      .filter((each) => each.score >= 0)
+      .sort((one, other) => other.score - one.score)
+      .slice(0, MOST_SHOWN);
+    return createListCollection({ items: found.map(({ place }) => place) });
   }, [typed, places]);
 
   const first = collection.items[0]?.value;
   const goTo = (value: string): void => {
     onClose();
-    void navigate(value);
+    noteGone(value);
+    const action = actions.find(({ id }) => `${ACTION}${id}` === value);
+    if (action) action.run();
+    else void navigate(value);
   };
   const onEntered = useEffectEvent(() => {
     if (isEntered && first) goTo(first);
@@ -68,7 +98,8 @@ function Places({ typed, onType, isEntered, onClose }: FinderProps) {
       <Listbox.Label srOnly>Places</Listbox.Label>
       <Listbox.Input
         autoHighlight
-        placeholder="Go to a sheet, a form, a workbook…"
+        placeholder="Sheet, form, column, workbook or action…"
+        px="3"
         value={typed}
         onChange={(event) => onType(event.target.value)}
         onKeyDown={(event) => {
@@ -91,32 +122,90 @@ function Places({ typed, onType, isEntered, onClose }: FinderProps) {
   );
 }
 
-function usePlaces(): Place[] {
+const PLACES: readonly Place[] = [
+  { label: 'Workbooks', within: 'All of them', value: addresses.workbooks },
+  { label: 'Bring in a file', within: 'New workbook', value: addresses.bringIn() },
+  { label: 'Start a blank workbook', within: 'New workbook', value: addresses.start },
+];
+
+function usePlaces(actions: readonly FoundAction[]): Place[] {
   const { workbookId } = useParams();
-  const { data: workbooks } = useWorkbooks();
-  const { data: workbook } = useWorkbook(workbookId);
-  return useMemo(
-    () => [
-      ...(workbook?.sheets ?? []).flatMap((sheet): Place[] => [
-        {
-          label: sheet.name,
-          within: `Sheet of ${workbook?.name ?? ''}`,
-          value: addresses.sheet(workbook?.id ?? '', sheet.id),
-        },
-        ...sheet.forms.map((form) => ({
-          label: form.name,
-          within: `Form into ${sheet.name}`,
-          value: addresses.desk(workbook?.id ?? '', form.id),
-        })),
-      ]),
-      ...(workbooks ?? []).map(({ id, name }) => ({
-        label: name,
-        within: 'Workbook',
-        value: addresses.contents(id),
-      })),
-      { label: 'Workbooks', within: 'All of them', value: addresses.workbooks },
-      { label: 'Bring in a file', within: 'New workbook', value: addresses.bringIn() },
-    ],
-    [workbook, workbooks],
-  );
+  const { data } = useSWR(paths.places, () => get<PlaceEntry[]>(paths.places));
+  return useMemo(() => {
+    const all = data ?? [];
+    // Those of the workbook one is in come first.
+    const here = all.filter((each) => each.workbookId === workbookId);
+    const elsewhere = all.filter((each) => each.workbookId !== workbookId);
+    const done = actions.filter(({ id, disabled }) => id !== 'finder' && disabled !== true);
+    return [
+      ...here.map(placeOf),
+      ...done.map(({ id, label }) => ({ label, within: 'Do it here', value: `${ACTION}${id}` })),
+      ...(workbookId ? ownPlaces(workbookId) : []),
+      ...elsewhere.map(placeOf),
+      ...PLACES,
+    ];
+  }, [data, workbookId, actions]);
+}
+
+const ownPlaces = (workbookId: string): Place[] =>
+  (
+    [
+      ['Contents', addresses.contents],
+      ['Lists', addresses.lists],
+      ['Outbox', addresses.outbox],
+      ['History', addresses.history],
+      ['Bin', addresses.bin],
+      ['Settings', addresses.settings],
+    ] as const
+  ).map(([label, to]) => ({ label, within: 'This workbook', value: to(workbookId) }));
+
+function placeOf({
+  is,
+  workbookId,
+  workbook,
+  sheetId = '',
+  sheet = '',
+  label,
+  id = '',
+}: PlaceEntry) {
+  const inSheet = addresses.sheet(workbookId, sheetId);
+  switch (is) {
+    case 'workbook':
+      return { label, within: 'Workbook', value: addresses.contents(workbookId) };
+    case 'sheet':
+      return { label, within: `Sheet in ${workbook}`, value: inSheet };
+    case 'form':
+      return { label, within: `Form for ${sheet}`, value: addresses.desk(workbookId, id) };
+    case 'column':
+      return {
+        label,
+        within: `Column of ${sheet}`,
+        value: `${inSheet}?column=${encodeURIComponent(id)}`,
+      };
+    case 'name':
+      return { label, within: `Range in ${sheet}`, value: inSheet };
+  }
+}
+
+/** How often one went to a place, in this browser. */
+const GONE = 'varn.places';
+
+function gone(): Record<string, number> {
+  try {
+    const held: unknown = JSON.parse(localStorage.getItem(GONE) ?? '{}');
+    return typeof held === 'object' && held !== null ? (held as Record<string, number>) : {};
+  } catch {
+    return {};
+  }
+}
+
+function noteGone(value: string): void {
+  const times = gone();
+  const all = Object.entries({ ...times, [value]: (Number(times[value]) || 0) + 1 });
+  const kept = all.sort(([, one], [, other]) => other - one).slice(0, MOST_KEPT);
+  try {
+    localStorage.setItem(GONE, JSON.stringify(Object.fromEntries(kept)));
+  } catch {
+    // Without room the finder works as before, in its usual order.
+  }
 }

@@ -7,6 +7,7 @@ import { useWorkbooks } from '../api/resources';
 import { addresses } from '../addresses';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
+import { sayOwnMoment } from '../ui/sayMoment';
 import { Shell } from '../frame/Shell';
 import { Waiting } from '../ui/Waiting';
 
@@ -55,7 +56,7 @@ export function WorkbooksPage() {
             <Button onClick={bringIn}>Bring in a file</Button>
           </Stack>
         )}
-        {workbooks?.map(({ id, name, role, sheets, forms, records }) => (
+        {workbooks?.map(({ id, name, role, sheets, forms, records, last }) => (
           <Box
             key={id}
             bg="leaf"
@@ -76,8 +77,13 @@ export function WorkbooksPage() {
             </ChakraLink>
             <Text color="ink.soft">
               {sayCountOf(sheets, 'sheet')}, {sayCountOf(forms, 'form')},{' '}
-              {sayCountOf(records, 'record')} · you are its {role}
+              {sayCountOf(records, 'record')} · your role: {role}
             </Text>
+            {last && (
+              <Text color="ink.soft" fontSize="13px">
+                Last written {sayOwnMoment(last.at)} by {last.by}
+              </Text>
+            )}
           </Box>
         ))}
       </Stack>

@@ -9,6 +9,7 @@ import { Migration202611280001 } from './migration202611280001';
 import { Migration202611280002 } from './migration202611280002';
 import { Migration202611280003 } from './migration202611280003';
 import { Migration202611280004 } from './migration202611280004';
+import { Migration202611280005 } from './migration202611280005';
 
 /** Every step of the schema, oldest first. A step that was released is never changed. */
 export const MIGRATIONS: MigrationObject[] = [
@@ -22,4 +23,5 @@ export const MIGRATIONS: MigrationObject[] = [
   { name: 'Migration202611280002', class: Migration202611280002 },
   { name: 'Migration202611280003', class: Migration202611280003 },
   { name: 'Migration202611280004', class: Migration202611280004 },
+  { name: 'Migration202611280005', class: Migration202611280005 },
 ];

@@ -10,4 +10,5 @@ export const MIGRATION_NAMES: readonly string[] = [
   'Migration202611280002',
   'Migration202611280003',
   'Migration202611280004',
+  'Migration202611280005',
 ];
