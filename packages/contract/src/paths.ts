@@ -38,8 +38,11 @@ export const paths = {
   names: (workbookId: string) => `/api/workbooks/${workbookId}/names`,
   sheetNames: (sheetId: string) => `/api/sheets/${sheetId}/names`,
   name: (sheetId: string, nameId: string) => `/api/sheets/${sheetId}/names/${nameId}`,
-  csv: (sheetId: string, guard: 'on' | 'off', view = '') =>
-    `/api/sheets/${sheetId}/csv?guard=${guard}${view && `&view=${encodeURIComponent(view)}`}`,
+  csv: (sheetId: string, guard: 'on' | 'off', view = '', ways: Record<string, string> = {}) => {
+    const query = Object.entries({ guard, ...(view && { view }), ...ways });
+    const said = query.map(([name, value]) => `${name}=${encodeURIComponent(value)}`);
+    return `/api/sheets/${sheetId}/csv?${said.join('&')}`;
+  },
   columns: (sheetId: string) => `/api/sheets/${sheetId}/columns`,
   column: (sheetId: string, columnId: string) => `/api/sheets/${sheetId}/columns/${columnId}`,
   conversion: (sheetId: string, columnId: string) =>

@@ -226,6 +226,14 @@ export class SheetRevision {
 export class CsvQuery {
   /** `off` leaves formula-like texts unguarded. */
   @IsOptional() @IsIn(['on', 'off']) guard?: 'on' | 'off';
+  /** What stands between cells; a comma where it is left out. */
+  @IsOptional() @IsIn(['comma', 'semicolon', 'tab']) separator?: 'comma' | 'semicolon' | 'tab';
+  /** The sign before decimals; a point where it is left out. */
+  @IsOptional() @IsIn(['point', 'comma']) decimals?: 'point' | 'comma';
+  /** UTF-8 is marked with a byte order mark where a spreadsheet is to know it. */
+  @IsOptional() @IsIn(['utf8', 'utf8Marked', 'utf16']) encoding?: 'utf8' | 'utf8Marked' | 'utf16';
+  /** Whether the rows above the heading come with it. */
+  @IsOptional() @IsIn(['on', 'off']) top?: 'on' | 'off';
   /** Only the records of a view, in its order. */
   @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }

@@ -17,6 +17,7 @@ import {
   IsOptional,
   IsString,
   IsUUID,
+  Matches,
   MaxLength,
   ValidateNested,
 } from 'class-validator';
@@ -49,6 +50,8 @@ export class ArrivingColumnView {
   @IsIn(KIND_IDS) kind!: KindId;
   @IsIn(['.', ',']) decimal!: '.' | ',';
   @IsIn(['dmy', 'mdy', 'ymd']) dateOrder!: DateOrder;
+  /** With how many decimals all its numbers are written, so that they align. */
+  @IsOptional() @IsCount(0, 10) decimals?: number;
 }
 
 export class PreviewColumnView extends ArrivingColumnView {
@@ -73,6 +76,10 @@ export class UploadView {
   @Type(() => PreviewColumnView)
   columns!: PreviewColumnView[];
   @IsArray() rows!: string[][];
+  /** Rows further down: those left out, of another length, and the last ones. */
+  @IsArray() later!: { row: number; cells: string[] }[];
+  /** Values that stand twice where nearly all are different. */
+  @IsArray() doubles!: { index: number; values: string[] }[];
   @IsInt() records!: number;
   @IsArray() blankRows!: number[];
   @IsArray() totalsRows!: number[];
@@ -98,12 +105,16 @@ export class FileReading {
 
 /** Makes a sheet of an uploaded file. */
 export class BringIn extends FileReading {
+  /** Rows of the file that are left out, from 1. */
+  @IsOptional() @IsInt({ each: true }) @ArrayMaxSize(10_000) without?: number[];
   @IsUUID() writeId!: string;
   /** The workbook the sheet goes into; a new one is made when absent. */
   @IsOptional() @IsString() @MaxLength(64) workbookId?: string;
   @IsOptional() @IsName('The name of the workbook') workbookName?: string;
   @IsOptional() @IsLocaleTag() locale?: string;
   @IsOptional() @IsString() @MaxLength(64) timeZone?: string;
+  /** ISO 4217, of money columns that name none. */
+  @IsOptional() @Matches(/^[A-Z]{3}$/) currency?: string;
   @IsName('The name of the sheet') sheetName!: string;
   @IsArray()
   @ArrayMinSize(1, { message: 'Take at least one column' })
@@ -123,6 +134,8 @@ export class PairedColumn {
 
 /** Rows of an uploaded file that are to be added to a sheet there is, its columns paired. */
 export class RowsOfFile extends FileReading {
+  /** Rows of the file that are left out, from 1. */
+  @IsOptional() @IsInt({ each: true }) @ArrayMaxSize(10_000) without?: number[];
   @IsString() @MaxLength(64) sheetId!: string;
   @IsArray()
   @ArrayMinSize(1, { message: 'Pair at least one column' })

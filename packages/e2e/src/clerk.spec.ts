@@ -208,7 +208,7 @@ test('a question is kept by name, for all; its columns are chosen; it is opened 
   await expect(page.getByRole('toolbar')).toBeHidden();
   await page.screenshot({ path: testInfo.outputPath('matches-printed.png') });
   await page.emulateMedia({ media: 'screen' });
-  await page.getByRole('button', { name: 'Empty it' }).click();
+  await page.getByRole('button', { name: 'Clear it' }).click();
   await page.keyboard.press('Escape');
   await page.keyboard.press('l');
   await expect(place(page)).toHaveText(/^Record/);

@@ -135,7 +135,7 @@ test('lines that can’t be read wait while the page is looked at; statements ar
   await page.getByRole('link', { name: 'Compose Sale' }).click();
   await expect(page.getByRole('group', { name: /^Weight: field/ })).toBeVisible();
 
-  await hand.click(/^The form as a whole/);
+  await hand.click(/^Form details/);
   await page.getByRole('button', { name: 'Delete the form' }).click();
   await page.getByRole('button', { name: 'Restore Sale' }).click();
   await page.getByRole('link', { name: 'Compose Sale' }).click();
@@ -174,13 +174,13 @@ test('the same from a sheet, by one click, then laid out anew by keys alone', as
   await signIn(page);
   await openDemo(page);
   await page.getByRole('link', { name: 'Add a sheet' }).click();
-  await page.getByRole('textbox', { name: 'Its name' }).fill('Meetings');
+  await page.getByRole('textbox', { name: 'Sheet name' }).fill('Meetings');
   await page.getByRole('textbox', { name: /^Headings/ }).fill('Day\nWho\nHours');
-  await page.getByRole('button', { name: 'Add it' }).click();
+  await page.getByRole('button', { name: 'Create the sheet' }).click();
   await page.getByRole('button', { name: /^Make a form/ }).click();
   await expect(page.getByRole('textbox', { name: 'Day', exact: true })).toBeFocused();
   await page.keyboard.press('Escape');
-  await page.keyboard.press('o');
+  await page.keyboard.press('m');
   const frame = (name: string) => page.getByRole('group', { name: new RegExp(`^${name}: `) });
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
   await page.keyboard.type('Place: text, hint "Hall or hut"');
@@ -222,7 +222,7 @@ test('a heading is lifted from the strip, by the pointer to where it is dropped'
   await openDemo(page);
   await goTo(page, 'Lend kit');
   await page.getByRole('button', { name: 'Compose' }).click();
-  const open = page.getByRole('button', { name: 'Put Back on the form' });
+  const open = page.getByRole('button', { name: 'Add Back to the form' });
   const goal = page.getByRole('group', { name: /^Out: / });
   const from = await open.boundingBox();
   const to = await goal.boundingBox();
@@ -235,7 +235,7 @@ test('a heading is lifted from the strip, by the pointer to where it is dropped'
   const names = page.locator('[data-frame]');
   await expect(names).toHaveCount(9);
   await expect(names.nth(6)).toHaveAttribute('aria-label', /^Back: /);
-  await page.getByRole('button', { name: 'Put Condition on the form' }).press('Enter');
+  await page.getByRole('button', { name: 'Add Condition to the form' }).press('Enter');
   await expect(names.nth(9)).toHaveAttribute('aria-label', /^Condition: /);
   await expectAccessible(page);
 });

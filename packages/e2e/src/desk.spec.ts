@@ -77,7 +77,7 @@ test('submit, undo and put back by the bar’s keys; the number leaves a gap and
   await page.keyboard.press('z');
   await expect(desk.status).toContainText('taken out of Samples');
   await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(0);
-  const next = `about RW-${String(Number(number.slice(3)) + 1).padStart(5, '0')}`;
+  const next = `will be RW-${String(Number(number.slice(3)) + 1).padStart(5, '0')}`;
   await expect(desk.landing).toContainText(next);
   await page.getByRole('button', { name: 'Put back' }).click();
   await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(1);
@@ -167,10 +167,10 @@ test('what was begun is back after the window was closed; a submit without an an
   await desk.fillIn({ Notes: 'Heron at the weir' });
   await goTo(page, 'Samples');
   await goTo(page, 'Log a sample');
-  await expect(page.getByText('What you had begun is back')).toBeVisible();
+  await expect(page.getByText('Your unfinished record is back')).toBeVisible();
   await expect(desk.field('Notes')).toHaveValue('Heron at the weir');
   await desk.field('Notes').fill('Two herons');
-  await expect(page.getByText('What you had begun is back')).toBeHidden();
+  await expect(page.getByText('Your unfinished record is back')).toBeHidden();
 
   // Each window has work of its own, and both give back what was begun.
   const beside = new Desk(await context.newPage());
@@ -315,7 +315,7 @@ test('the finder goes anywhere; the keys are shown and can be changed', async ({
   await page.keyboard.press('Escape');
   await page.keyboard.press('?');
   const dialog = page.getByRole('dialog');
-  await expect(dialog).toContainText('Keys of the desk');
+  await expect(dialog).toContainText('Keys in Desk');
   await expectAccessible(page);
   await dialog.getByRole('button', { name: 'Change the key of Clear, now c' }).click();
   await page.keyboard.press('s');

@@ -28,7 +28,9 @@ test('conditions, messages, pages and starting values at the desk', async ({ pag
   await page.keyboard.type('07700 900123');
   await expectAccessible(page);
   await page.keyboard.press('Control+Enter');
-  await expect(page.getByText(/We look at every report.*Row 182 written/)).toBeVisible();
+  await expect(
+    page.getByText(/We look at every report.*written to Sightings, row 182/),
+  ).toBeVisible();
 
   await goTo(page, 'Lend kit');
   await page.getByRole('combobox', { name: 'Item' }).fill('pH meter');
@@ -75,23 +77,23 @@ test('what is typed stays when the form is removed, and is written when it is ba
   await expect(other.getByText(/choices? added, the most frequent first/)).toBeVisible();
   const held = ['Kick net', 'Oxygen meter', 'Sample case', 'Throw bag', 'Turbidity tube', 'Waders'];
   expect((await choices.inputValue()).split('\n').sort()).toEqual([...held, 'pH meter'].sort());
-  await other.getByRole('button', { name: /^The form as a whole/ }).click();
+  await other.getByRole('button', { name: /^Form details/ }).click();
   await other.getByRole('button', { name: 'Delete the form' }).click();
   await expect(other.getByRole('button', { name: 'Restore Lend kit' })).toBeVisible();
 
-  await expect(page.getByText('This form was removed.')).toBeVisible();
+  await expect(page.getByText('This form was deleted.')).toBeVisible();
   await expect(deposit).toHaveValue('12.50');
   await expectAccessible(page);
   await other.getByRole('button', { name: 'Restore Lend kit' }).click();
-  await expect(page.getByText('This form was removed.')).toBeHidden();
+  await expect(page.getByText('This form was deleted.')).toBeHidden();
   await expect(deposit).toHaveValue('12.50');
   await page.getByRole('button', { name: /^Submit/ }).click();
   await expect(page.getByRole('status').filter({ hasText: 'written to Kit loans' })).toBeVisible();
 
   await page.getByRole('link', { name: 'Create a form' }).click();
-  await page.getByRole('textbox', { name: 'Its name' }).fill('Empty');
+  await page.getByRole('textbox', { name: 'Form name' }).fill('Empty');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: /check before use/ }).click();
+  await page.getByRole('button', { name: /problem to solve first/ }).click();
   await page.getByRole('button', { name: 'Add a field' }).click();
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
 });

@@ -31,14 +31,14 @@ export class Hand {
 
 /** From the list of workbooks to the composing of a new form in a blank workbook. */
 export async function beginBlank(page: Page, hand: Hand, name: string): Promise<void> {
-  const named = page.getByRole('textbox', { name: 'Its name' });
+  const named = (what: string) => page.getByRole('textbox', { name: `${what} name` });
   await hand.click('Start a blank workbook');
-  await expect(named).toBeFocused();
+  await expect(named('Workbook')).toBeFocused();
   await hand.type(name);
   await hand.press('Enter');
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
   await hand.click('Create a form');
-  await expect(named).toBeFocused();
+  await expect(named('Form')).toBeFocused();
   await hand.type('Sale');
   await hand.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();

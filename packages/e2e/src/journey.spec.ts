@@ -40,7 +40,7 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
   await test.step('3 and 4: enter a sample by keyboard alone, see where it landed', async () => {
     await goTo(page, 'Log a sample');
     await expect(desk.field('Date')).toBeFocused();
-    await expect(page.getByText('about RW-02401').first()).toBeVisible();
+    await expect(page.getByText('will be RW-02401').first()).toBeVisible();
     await expectAccessible(page);
     await page.keyboard.type('24 nov');
     await page.keyboard.press('Enter');
@@ -114,8 +114,8 @@ test('from the sign-in page to a form of one’s own, a record through it, and t
     await page.goto('/');
     await expect(
       page
-        .getByText('4 records · you are its owner')
-        .or(page.getByText('3 records · you are its owner')),
+        .getByText('4 records · your role: owner')
+        .or(page.getByText('3 records · your role: owner')),
     ).toBeVisible();
     await openDemo(page);
     await expect(page.getByText('2,401 records')).toBeVisible();

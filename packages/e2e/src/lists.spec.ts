@@ -76,7 +76,7 @@ test('a volunteer who registers is offered at once in a window that was open bef
 test('all choices of a form are fed from one sheet in one go', async ({ page }) => {
   await openPlace(page, 'Choices');
   await contents(page).getByRole('link', { name: 'Create a form' }).click();
-  await page.getByRole('textbox', { name: 'Its name' }).fill('River walk');
+  await page.getByRole('textbox', { name: 'Form name' }).fill('River walk');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
   for (const line of [
@@ -88,7 +88,7 @@ test('all choices of a form are fed from one sheet in one go', async ({ page }) 
     await page.keyboard.type(line);
     await page.keyboard.press('Enter');
   }
-  await page.getByRole('button', { name: /^The form as a whole/ }).click();
+  await page.getByRole('button', { name: /^Form details/ }).click();
   await page.getByRole('button', { name: 'Pick the block' }).click();
   const picker = page.getByRole('dialog');
   await picker.locator('.grid').focus();
@@ -217,7 +217,7 @@ test('a brought column is kept current instead, once it is seen what becomes of 
 test('a country narrows its parts, which come with the product', async ({ page }) => {
   await openPlace(page, 'Choices');
   await contents(page).getByRole('link', { name: 'Create a form' }).click();
-  await page.getByRole('textbox', { name: 'Its name' }).fill('Members abroad');
+  await page.getByRole('textbox', { name: 'Form name' }).fill('Members abroad');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Add a part' })).toBeFocused();
   for (const line of ['Country: one of (Norway, Sweden)', 'Province: one of']) {

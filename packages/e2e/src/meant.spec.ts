@@ -239,7 +239,7 @@ test('a column that is used is deleted only after it was told what uses it', asy
   const grid = page.getByRole('grid', { name: /^Sheet / });
   await grid.getByRole('columnheader', { name: 'Item' }).click();
   await page.keyboard.press('Shift+F10');
-  await page.getByRole('menuitem', { name: 'Delete Item' }).click();
+  await page.getByRole('menuitem', { name: 'Delete column Item' }).click();
   const asked = page.getByRole('group', { name: 'What uses The column Item' });
   await expect(asked).toContainText('The field Item of Lend kit is taken off the form');
   await expect(asked).toContainText('The starting value of Deposit in Lend kit is left blank');

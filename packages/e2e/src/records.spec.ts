@@ -86,7 +86,7 @@ test('a clerk’s morning by keyboard: enter, find by example and correct, find 
   await expect(desk.status).toContainText('updated in Samples');
   await expect(place(page)).toHaveText(/^Match 1 of 2/);
   await expect(desk.field('Date')).toBeFocused();
-  await page.getByRole('button', { name: 'Empty it' }).press('Enter');
+  await page.getByRole('button', { name: 'Clear it' }).press('Enter');
 
   // By its key: found, deleted after one question, and put back.
   await find(page, 'RW-00007');
@@ -139,7 +139,7 @@ test('two who correct one record: told while one types, settled field by field, 
   await expect(desk.field('Nitrate')).toHaveValue('1.5');
   await expect(desk.field('pH')).toHaveValue('8.55');
   await desk.field('pH').press('Control+Enter');
-  await expect(page.getByText('Not updated: choose first')).toBeVisible();
+  await expect(page.getByText('Not updated yet. First choose')).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Keep mine: 8.55' }).click();
   await desk.field('pH').press('Control+Enter');
@@ -178,7 +178,7 @@ test('stepping away keeps a begun correction; a copy begins afresh; all matches 
   await desk.field('Notes').fill('');
   await page.getByRole('button', { name: 'Duplicate' }).click();
   await expect(
-    page.getByText(/^Copied from RW-\d+\. Keys, numbers and days start afresh\.$/),
+    page.getByText(/^Copied from RW-\d+\. Keys, running numbers and dates start fresh\.$/),
   ).toBeVisible();
   await expect(desk.field('River')).not.toHaveValue('');
 
@@ -238,8 +238,8 @@ test('the bin and the history of the workbook: what went, who did what, and the 
 
   await goTo(page, 'History');
   const [newest, second] = [page.getByRole('listitem').first(), page.getByRole('listitem').nth(1)];
-  await expect(newest).toContainText('record put back in Samples, row 9');
-  await expect(second).toContainText('record removed in Samples');
+  await expect(newest).toContainText('record restored in Samples, row 9');
+  await expect(second).toContainText('record deleted in Samples');
   await page.getByRole('combobox', { name: 'Sheet' }).selectOption({ label: 'Volunteers' });
   await expect(page.getByText('record restored')).toHaveCount(0);
   await page.getByRole('button', { name: 'Show all' }).click();

@@ -1,93 +1,6 @@
 import type { Locator, Page } from '@playwright/test';
+import { columnOf, headingRow, Sheet } from './grid';
 import { Desk, expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
-
-/** A sheet's grid, used with the keyboard alone. */
-class Sheet {
-  constructor(readonly page: Page) {}
-
-  static async open(page: Page, name: string, person?: string): Promise<Sheet> {
-    await signIn(page, person);
-    await openDemo(page);
-    await goTo(page, name);
-    const sheet = new Sheet(page);
-    await expect(sheet.grid.getByRole('gridcell').first()).toBeVisible();
-    return sheet;
-  }
-
-  get grid(): Locator {
-    return this.page.getByRole('grid', { name: /^Sheet / });
-  }
-
-  get active(): Locator {
-    return this.grid.locator('.grid-cell.active');
-  }
-
-  get said(): Locator {
-    return this.page.getByRole('contentinfo').getByRole('status');
-  }
-
-  /** Goes to a cell by its row and column, both from 1, with keys. */
-  async at(row: number, column: number): Promise<void> {
-    await this.grid.focus();
-    await this.page.keyboard.press('Control+Home');
-    for (let n = 1; n < row; n += 1) await this.page.keyboard.press('ArrowDown');
-    for (let n = 1; n < column; n += 1) await this.page.keyboard.press('ArrowRight');
-  }
-
-  async type(text: string, end = 'Enter'): Promise<void> {
-    await this.page.keyboard.type(text);
-    await this.page.keyboard.press(end);
-  }
-
-  async press(...keys: string[]): Promise<void> {
-    for (const key of keys) await this.page.keyboard.press(key);
-  }
-
-  /** Opens the menu of what is chosen, and takes something of it by the keys of its name. */
-  async take(label: string | RegExp): Promise<void> {
-    await this.choose(label);
-    await expect(this.grid).toBeFocused();
-  }
-
-  /** The same, where something is asked first. */
-  async choose(label: string | RegExp): Promise<void> {
-    await this.press('Shift+F10');
-    const item = this.page.getByRole('menuitem', { name: label });
-    await expect(item).toBeVisible();
-    for (let n = 0; n < 30; n += 1) {
-      if ((await item.getAttribute('data-highlighted')) !== null) break;
-      await this.press('ArrowDown');
-    }
-    await this.press('Enter');
-    await expect(item).toBeHidden();
-  }
-
-  /** Opens a part of the notes by keys. */
-  async notes(part: 'Cell' | 'Column' | 'Names' | 'Sheet'): Promise<void> {
-    const wanted = this.page.getByRole('tab', { name: part });
-    if (!(await wanted.isVisible())) {
-      await this.grid.focus();
-      await this.press('Escape', 'n');
-    }
-    await wanted.press('Enter');
-    await expect(wanted).toHaveAttribute('aria-selected', 'true');
-  }
-
-  cell(row: number, column: number): Locator {
-    return this.grid.locator(`[data-line="${row - 1}"][data-column="${column - 1}"]`);
-  }
-}
-
-/** The row of the heading, from 1. */
-async function headingRow({ grid }: Sheet): Promise<number> {
-  const header = grid.getByRole('columnheader').first();
-  return Number(await header.getAttribute('data-line')) + 1;
-}
-
-async function columnOf({ grid }: Sheet, heading: string): Promise<number> {
-  const header = grid.getByRole('columnheader', { name: heading });
-  return Number(await header.first().getAttribute('aria-colindex'));
-}
 
 test('a total above its column follows a submit in another window, all by keys', async ({
   page,
@@ -117,7 +30,7 @@ test('a total above its column follows a submit in another window, all by keys',
 
   // Made by the menu too: a row of its own is put in where there is no room.
   await sheet.at(heading, column);
-  await sheet.take('Sum of Water temp above the heading');
+  await sheet.take('Total of Water temp above the heading');
   await expect(sheet.grid.getByRole('columnheader').first()).toBeVisible();
   await expect(sheet.cell(heading, column)).toHaveText(/^[\d.]+$/);
   await other.close();
@@ -167,7 +80,7 @@ test('a computed column: help while it is typed, what it would change, follows a
   await sheet.press('Enter');
   await expect(sheet.cell(1, amount)).toHaveText(/b$/);
   await sheet.at(3, amount + 1);
-  await sheet.choose('Delete Half');
+  await sheet.choose('Delete column Half');
   const asked = page.getByRole('group', { name: 'What uses The column Half' });
   await expect(asked).toContainText('gives #REF!');
   await expect(asked.getByRole('button', { name: 'Cancel' })).toBeFocused();
@@ -243,8 +156,8 @@ test('a range gets a name that formulas know, picked in a grid of its own', asyn
   await sheet.at(4, 6);
   await sheet.press('Shift+ArrowDown', 'Shift+ArrowDown');
   await sheet.take('Name this range');
-  const name = page.getByRole('textbox', { name: 'Its name' });
-  await expect(page.getByRole('textbox', { name: 'Range' })).toHaveValue('F4:F6');
+  const name = page.getByRole('textbox', { name: 'Form name' });
+  await expect(page.getByRole('textbox', { name: 'Range', exact: true })).toHaveValue('F4:F6');
   await name.focus();
   await sheet.type('F4');
   await expect(sheet.said).toContainText('could be mistaken');
@@ -258,7 +171,7 @@ test('a range gets a name that formulas know, picked in a grid of its own', asyn
   await dialog.getByRole('grid').focus();
   await sheet.press('Control+Home', 'ArrowDown', 'Shift+ArrowDown', 'Shift+ArrowRight');
   await dialog.getByRole('button', { name: 'Use it' }).press('Enter');
-  await expect(page.getByRole('textbox', { name: 'Range' })).toHaveValue('A2:B3');
+  await expect(page.getByRole('textbox', { name: 'Range', exact: true })).toHaveValue('A2:B3');
   await sheet.at(20, 1);
   await sheet.type('=SUM(first_deposits)');
   await expect(sheet.cell(20, 1)).toHaveText('103');
@@ -302,7 +215,7 @@ test('what one wrote is taken back after a reload; if others changed it since, b
   await sheet.grid.focus();
   await sheet.press('Control+z');
   await expect(sheet.cell(4, 3)).toHaveText(text ?? '');
-  await expect(sheet.said).toContainText('Taken back');
+  await expect(sheet.said).toContainText('Undone');
   await sheet.press('Control+Shift+z');
   await expect(sheet.cell(4, 3)).toHaveText('Renamed here');
 
@@ -366,14 +279,14 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   await expect(page.getByRole('rowgroup', { name: 'Totals over the records found' })).toBeVisible();
   await expect(sheet.cell(heading + 1, river)).toHaveText('Mereling');
   await sheet.at(heading + 1, ph);
-  await sheet.take('Sort by pH, falling');
+  await sheet.take('Sort by pH, descending');
   await expect(strip).toContainText('by pH, falling');
   await expectAccessible(page);
   await sheet.grid.focus();
   await sheet.press('Escape', 'f');
   await page.keyboard.type('ME-1');
   await sheet.press('Enter');
-  await expect(page.getByRole('search')).toContainText(/Found in [A-Z]+\d+\./);
+  await expect(page.getByRole('search')).toContainText(/\d+ of \d+, in [A-Z]+\d+/);
   await expect(sheet.active).toContainText('ME-1');
   await strip.getByRole('button', { name: 'Show all, in sheet order' }).press('Enter');
   await sheet.at(heading + 1, 1);
@@ -386,11 +299,11 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
   const sheet = await Sheet.open(page, 'Stations');
   await page.getByRole('link', { name: 'Add a sheet' }).press('Enter');
   await expectAccessible(page);
-  await page.getByRole('button', { name: 'Add it' }).press('Enter');
+  await page.getByRole('button', { name: 'Create the sheet' }).press('Enter');
   await expect(page.getByRole('alert')).toContainText('no name yet');
-  await page.getByRole('textbox', { name: 'Its name' }).fill('Hut meetings');
+  await page.getByRole('textbox', { name: 'Sheet name' }).fill('Hut meetings');
   await page.getByRole('textbox', { name: /^Headings/ }).fill('Day\nWho\nHours');
-  await page.getByRole('button', { name: 'Add it' }).press('Enter');
+  await page.getByRole('button', { name: 'Create the sheet' }).press('Enter');
   await expect(page.getByRole('heading', { name: 'Hut meetings', level: 1 })).toBeVisible();
   await sheet.grid.focus();
   await sheet.press('Control+End', 'Home');
@@ -413,13 +326,13 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
   await expect(sheet.cell(3, 3)).toHaveClass(/kept/);
 
   await sheet.at(2, 3);
-  await sheet.take('Move Hours left');
+  await sheet.take('Move column Hours left');
   await expect(sheet.grid.getByRole('columnheader').nth(1)).toContainText('Hours');
   await sheet.at(3, 1);
   await sheet.take('Move 1 record up');
   await expect(sheet.cell(2, 3)).toHaveText('Jory');
   await sheet.at(3, 1);
-  await sheet.take('Begin a record above row 3');
+  await sheet.take('Insert a record above row 3');
   await expect(page.getByRole('contentinfo')).toContainText('goes above row 3');
   await sheet.type('2026-03-04', 'Tab');
   await sheet.type('1');
@@ -461,7 +374,7 @@ test('a reader looks on; at 390 px the grid stays within the screen', async ({
   await expect(sheet.cell(1, 1)).toHaveText('The seasons in numbers');
   await sheet.at(1, 1);
   await page.keyboard.type('x');
-  await expect(sheet.said).toContainText('for the workbook’s analysts');
+  await expect(sheet.said).toContainText('Only the workbook’s analysts');
   await expect(page.getByRole('button', { name: 'Undo' })).toBeHidden();
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await expectAccessible(page);

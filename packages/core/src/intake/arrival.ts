@@ -13,6 +13,8 @@ export interface ArrivingColumn {
   readonly kind: KindId;
   readonly decimal: '.' | ',';
   readonly dateOrder: DateOrder;
+  /** With how many decimals all its numbers are written, so that they align. */
+  readonly decimals?: number | undefined;
 }
 
 /** How an arriving file becomes a sheet. */
@@ -22,12 +24,14 @@ export interface ArrivalPlan extends Layout {
   readonly keepTotals: boolean;
   /** Take the guard off texts that have one. */
   readonly guarded: boolean;
+  /** Rows of the file that are left out, from 1. */
+  readonly without?: readonly number[];
 }
 
 /** What became of one row of the file. */
 export type ArrivedRow =
   | { readonly is: 'record'; readonly cells: readonly CellValue[]; readonly unread: number }
-  | { readonly is: 'top' | 'blank' | 'totals' };
+  | { readonly is: 'top' | 'blank' | 'totals' | 'leftOut' };
 
 /**
  * The rows above the heading as a sheet's top matter, under the columns that are taken. What stood
@@ -61,9 +65,11 @@ export function arrivalReader(
   now: number,
 ): (row: readonly string[], rowNumber: number) => ArrivedRow {
   const firstRecordRow = plan.headingRow === null ? 1 : plan.headingRow + plan.headingRows;
+  const without = new Set(plan.without);
   const readers = plan.columns.map((column) => cellReader(column, plan.guarded, locale, now));
   return (row, rowNumber) => {
     if (rowNumber < firstRecordRow) return { is: 'top' };
+    if (without.has(rowNumber)) return { is: 'leftOut' };
     if (row.every((cell) => cell.trim() === '')) return { is: 'blank' };
     if (!plan.keepTotals && isTotalsRow(row)) return { is: 'totals' };
     let unread = 0;

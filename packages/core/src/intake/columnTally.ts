@@ -8,6 +8,8 @@ export const AGREEMENT = 0.95;
 /** How a column of an arriving file is to be read. */
 export interface ColumnGuess {
   readonly kind: KindId;
+  /** Of a number: with how many decimals the most precise is written. */
+  readonly decimals?: number;
   readonly decimal: '.' | ',';
   readonly dateOrder: DateOrder;
   /** Whether the dates could as well be in the other order of day and month. */
@@ -37,6 +39,8 @@ export class ColumnTally {
   private momentsDmy = 0;
   private momentsMdy = 0;
   private yesNo = 0;
+  /** The most decimals of its plain numbers. */
+  private decimals = 0;
 
   /** Whether any value was not blank. */
   get isEmpty(): boolean {
@@ -64,6 +68,7 @@ export class ColumnTally {
     if (text.startsWith('+') && digits.length > 6) return;
     const point = isNumberIn(text, '.', ',');
     const comma = isNumberIn(text, ',', '.');
+    if (point || comma) this.decimals = Math.max(this.decimals, decimalsIn(text));
     if (/^[-+\u2212]?\d+$/.test(text)) this.whole += 1;
     if (point) this.pointNumbers += 1;
     if (comma) this.commaNumbers += 1;
@@ -105,6 +110,7 @@ export class ColumnTally {
       kind,
       decimal,
       dateOrder,
+      ...(kind === 'number' && this.decimals <= MOST_DECIMALS && { decimals: this.decimals }),
       ambiguousDates: kind === 'date' && this.dmyOnly + this.mdyOnly === 0 && this.isoDates < dates,
     };
   }
@@ -116,6 +122,11 @@ export class ColumnTally {
     return locale.dateOrder === 'mdy' ? 'mdy' : 'dmy';
   }
 }
+
+/** Numbers with more are measured more finely than a table shows. */
+const MOST_DECIMALS = 4;
+
+const decimalsIn = (text: string): number => /[.,](\d+)$/.exec(text)?.[1]?.length ?? 0;
 
 function pointOf(locale: LocaleFacts): '.' | ',' {
   return locale.decimal === ',' ? ',' : '.';

@@ -108,6 +108,25 @@ describe('fixtures, each with its documented outcome (docs/bring-in.md)', () => 
     ]);
   });
 
+  test('what is odd further down is shown, doubles of a key are told, and rows can be left out', () => {
+    const long = Array.from({ length: 90 }, (_, n) => [`K-${n === 70 ? 3 : n}`, `${n}.25`]);
+    const rows = [['Kit', 'Weight'], ...long.toSpliced(60, 0, ['', ''], ['Loose'])];
+    const { later, doubles, plan, blankRows } = scout(rows);
+    expect(later.map(({ row }) => row)).toEqual([
+      62,
+      63,
+      ...Array.from({ length: 10 }, (_, n) => 84 + n),
+    ]);
+    expect([doubles, blankRows]).toEqual([[{ index: 0, values: ['K-3'] }], [62]]);
+    expect(plan.columns.map(({ kind, decimals }) => [kind, decimals])).toEqual([
+      ['text', undefined],
+      ['number', 2],
+    ]);
+    const read = arrivalReader({ ...plan, without: [3, 93] }, gb, 0);
+    const kept = rows.flatMap((row, n) => (read(row, n + 1).is === 'record' ? [row[0]] : []));
+    expect([kept.length, kept.includes('K-1'), kept.at(-1)]).toEqual([89, false, 'K-88']);
+  });
+
   test('an empty leading column and a gap column are left out', () => {
     const rows = table('|Id||Depth\n|A||1\n|B||2');
     expect(headings(scout(rows))).toEqual(['Id', 'Depth']);

@@ -21,6 +21,10 @@ export interface ArrivalPreview {
   readonly columns: readonly PreviewColumn[];
   /** The file's first rows as they are. */
   readonly rows: readonly (readonly string[])[];
+  /** Rows further down that are left out or of another length, and the last ones, each by its number from 1. */
+  readonly later: readonly { readonly row: number; readonly cells: readonly string[] }[];
+  /** Values that stand twice in a column where nearly all are different, as in a key. */
+  readonly doubles: readonly { readonly index: number; readonly values: readonly string[] }[];
   readonly records: number;
   readonly blankRows: readonly number[];
   readonly totalsRows: readonly number[];
@@ -29,7 +33,16 @@ export interface ArrivalPreview {
   readonly longRows: number;
 }
 
-export const PREVIEW_ROWS = 14;
+export const PREVIEW_ROWS = 40;
+/** Rows shown from further down: of each outcome, and at the end. */
+const MOST_ODD = 20;
+const LAST_ROWS = 10;
+/** Columns in which a key is looked for, and what it takes to be one. */
+const KEYED_COLUMNS = 2;
+const FEWEST_KEYED = 20;
+const MOST_KEYED = 200_000;
+const KEYED_SHARE = 0.95;
+const MOST_DOUBLES = 5;
 
 /** Looks through a file's rows and guesses its layout and kinds. Rows are given one by one. */
 export class ArrivalScout {
@@ -42,6 +55,9 @@ export class ArrivalScout {
   private row = 0;
   private records = 0;
   private scanned = 0;
+  private readonly odd = new Map<number, readonly string[]>();
+  private readonly last: { row: number; cells: readonly string[] }[] = [];
+  private readonly keyed = Array.from({ length: KEYED_COLUMNS }, () => new KeyTally());
 
   /** @param layout as the analyst corrected it; guessed otherwise */
   constructor(
@@ -55,6 +71,8 @@ export class ArrivalScout {
 
   add(row: string[]): void {
     this.row += 1;
+    this.last.push({ row: this.row, cells: row });
+    if (this.last.length > LAST_ROWS) this.last.shift();
     if (this.first.length < LAYOUT_ROWS) {
       this.first.push(row);
       return;
@@ -81,17 +99,26 @@ export class ArrivalScout {
     }
     if (row.every((cell) => cell.trim() === '')) {
       this.blankRows.push(rowNumber);
+      this.noteOdd(row, rowNumber, this.blankRows.length);
       return;
     }
     if (!this.keepTotals && isTotalsRow(row)) {
       this.totalsRows.push(rowNumber);
+      this.noteOdd(row, rowNumber, this.totalsRows.length);
       return;
     }
     this.records += 1;
-    this.widths.set(row.length, (this.widths.get(row.length) ?? 0) + 1);
+    const alike = (this.widths.get(row.length) ?? 0) + 1;
+    this.widths.set(row.length, alike);
+    if (this.widths.size > 1) this.noteOdd(row, rowNumber, alike);
+    this.keyed.forEach((each, index) => each.add(row[index] ?? ''));
     row.forEach((cell, index) => {
       (this.tallies[index] ??= new ColumnTally()).add(this.guarded ? unguardText(cell) : cell);
     });
+  }
+
+  private noteOdd(row: readonly string[], rowNumber: number, soMany: number): void {
+    if (rowNumber > PREVIEW_ROWS && soMany <= MOST_ODD) this.odd.set(rowNumber, row);
   }
 
   finish(): ArrivalPreview {
@@ -124,12 +151,24 @@ export class ArrivalScout {
       },
       columns,
       rows: this.first.slice(0, PREVIEW_ROWS),
+      later: this.later(),
+      doubles: this.keyed.flatMap((each, index) => {
+        const values = each.doubles();
+        return values.length > 0 ? [{ index, values }] : [];
+      }),
       records: this.records,
       blankRows: withoutTail(this.blankRows, this.row),
       totalsRows: this.totalsRows,
       shortRows: rowsOfWidth((length) => length < usual),
       longRows: rowsOfWidth((length) => length > usual),
     };
+  }
+
+  private later(): ArrivalPreview['later'] {
+    for (const { row, cells } of this.last) if (row > PREVIEW_ROWS) this.odd.set(row, cells);
+    return [...this.odd]
+      .sort(([one], [other]) => one - other)
+      .map(([row, cells]) => ({ row, cells }));
   }
 
   private headingRows({ headingRow, headingRows }: Layout): string[][] {
@@ -148,4 +187,25 @@ function withoutTail(rows: readonly number[], last: number): number[] {
   const kept = [...rows];
   for (let row = last; kept.at(-1) === row; row -= 1) kept.pop();
   return kept;
+}
+
+/** Looks for values that stand twice among many that stand once. */
+class KeyTally {
+  private readonly seen = new Set<string>();
+  private readonly twice = new Set<string>();
+  private count = 0;
+
+  add(cell: string): void {
+    const text = cell.trim();
+    if (text === '' || this.count >= MOST_KEYED) return;
+    this.count += 1;
+    if (this.seen.has(text)) this.twice.add(text);
+    else this.seen.add(text);
+  }
+
+  /** Some of them; none where the column is no key. */
+  doubles(): string[] {
+    const isKey = this.count >= FEWEST_KEYED && this.seen.size >= this.count * KEYED_SHARE;
+    return isKey ? [...this.twice].slice(0, MOST_DOUBLES) : [];
+  }
 }

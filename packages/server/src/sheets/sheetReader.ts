@@ -1,4 +1,5 @@
 import type {
+  CsvQuery,
   ColumnValuesView,
   FormulaView,
   FreeCellView,
@@ -29,7 +30,7 @@ import {
   type SheetGrid,
   type SheetModel,
 } from '@varn/core';
-import { csvHeading, csvRows } from '@varn/files';
+import { csvCells, csvHeading, csvRows, type CsvCell, type CsvWays } from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
@@ -40,6 +41,8 @@ import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
 import { inTurns, Turns } from '../turns';
 import { SheetCache } from '../store/sheetCache';
 import { viewPositions } from './view';
+
+const SEPARATORS = { comma: ',', semicolon: ';', tab: '\t' } as const;
 
 /** Records written to a file at once; between them other requests are answered. */
 const CSV_BATCH = 1000;
@@ -249,16 +252,46 @@ export class SheetReader {
    *
    * @param ids only these records, in this order
    */
-  async *csv(sheetId: string, guarded: boolean, ids?: readonly string[]): AsyncGenerator<string> {
-    const { columns, workbook } = this.facts(sheetId);
-    await this.calculator.settled(workbook.id);
+  async *csv(
+    sheetId: string,
+    { guard, separator = 'comma', decimals, top }: Omit<CsvQuery, 'view'>,
+    ids?: readonly string[],
+  ): AsyncGenerator<string> {
+    const sheet = this.facts(sheetId);
+    const { columns, workbook } = sheet;
+    const ways: CsvWays = {
+      guarded: guard !== 'off',
+      separator: SEPARATORS[separator],
+      decimalSign: decimals === 'comma' ? ',' : '.',
+    };
+    const { calculation } = await this.calculator.settled(workbook.id);
     const model = await this.cache.model(sheetId);
-    yield csvHeading(columns, guarded);
+    if (top === 'on') yield csvCells(await this.topCells(sheet, calculation), ways);
+    yield csvHeading(columns, ways);
     for (const slots of ids ? batchesOf(model, ids) : batchesOfAll(model)) {
       const rows = slots.map((slot) => columns.map((column) => model.cellOfSlot(slot, column.id)));
-      yield csvRows(columns, rows, guarded);
+      yield csvRows(columns, rows, ways);
       await nextTurn();
     }
+  }
+
+  /** What stands above the heading, each cell by its own kind. */
+  private async topCells(
+    { id, columns, looseColumns }: SheetFacts,
+    calculation: Calculation | null,
+  ): Promise<CsvCell[][]> {
+    const rows = await this.cache.rows(id);
+    const grid = calculation?.sheet(id);
+    const ids = [...columns.map((column) => column.id), ...looseColumns];
+    return Array.from({ length: rows.count }, (_, n) =>
+      ids.map((columnId, index): CsvCell => {
+        const cell = rows.at(n)?.cells[columnId];
+        const { kind = 'computed', settings = {} } = cell ?? {};
+        const value =
+          calculation && grid ? calculation.valueAt(grid, n + 1, index) : (cell?.value ?? null);
+        return { value, column: { id: columnId, heading: '', kind, settings } };
+      }),
+    );
   }
 
   facts(sheetId: string): SheetFacts {

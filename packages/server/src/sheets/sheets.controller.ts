@@ -256,13 +256,15 @@ export class SheetsController {
   @ApiOkResponse({ content: { 'text/csv': {} } })
   async csv(
     @Param('sheetId') sheetId: string,
-    @Query() { guard, view }: CsvQuery,
+    @Query() { view, ...asked }: CsvQuery,
   ): Promise<StreamableFile> {
     const name = encodeURIComponent(`${this.reader.facts(sheetId).name}.csv`);
     // What a view finds is known before the first byte goes: a view that is none is refused.
     const ids = view === undefined ? undefined : await this.reader.idsIn(sheetId, view);
-    return new StreamableFile(Readable.from(this.reader.csv(sheetId, guard !== 'off', ids)), {
-      type: 'text/csv; charset=utf-8; header=present',
+    const { encoding = 'utf8' } = asked;
+    const parts = encoded(this.reader.csv(sheetId, asked, ids), encoding);
+    return new StreamableFile(Readable.from(parts), {
+      type: `text/csv; charset=${encoding === 'utf16' ? 'utf-16le' : 'utf-8'}; header=present`,
       disposition: `attachment; filename="sheet.csv"; filename*=UTF-8''${name}`,
     });
   }
@@ -394,4 +396,14 @@ export class SheetsController {
     if (role && mayAs(role, 'analyst')) return;
     throw Refused.forbidden('Only the workbook’s analysts can change rows outside the records.');
   }
+}
+
+/** Texts as the bytes of an encoding, with its byte order mark where it has one. */
+async function* encoded(
+  parts: AsyncIterable<string>,
+  encoding: NonNullable<CsvQuery['encoding']>,
+): AsyncGenerator<Buffer> {
+  const as = encoding === 'utf16' ? 'utf16le' : 'utf8';
+  if (encoding !== 'utf8') yield Buffer.from('\uFEFF', as);
+  for await (const part of parts) yield Buffer.from(part, as);
 }

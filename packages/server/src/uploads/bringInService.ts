@@ -51,7 +51,9 @@ export class BringInService {
         locale: this.localeOf(choices.workbookId, person, choices.locale),
       }),
     );
-    const { plan, columns, rows, ...counts } = preview;
+    const { plan, columns, rows, later, doubles, ...counts } = preview;
+    const shortened = (cells: readonly string[]): string[] =>
+      cells.map((cell) => cell.slice(0, LONGEST_SHOWN));
     return {
       id: upload.id,
       fileName: upload.fileName,
@@ -62,7 +64,9 @@ export class BringInService {
       keepTotals,
       guarded,
       columns: [...columns],
-      rows: rows.map((row) => row.map((cell) => cell.slice(0, LONGEST_SHOWN))),
+      rows: rows.map(shortened),
+      later: later.map(({ row, cells }) => ({ row, cells: shortened(cells) })),
+      doubles: doubles.map(({ index, values }) => ({ index, values: shortened(values) })),
       records: counts.records,
       blankRows: [...counts.blankRows],
       totalsRows: [...counts.totalsRows],
@@ -78,11 +82,16 @@ export class BringInService {
     const locale = typeof into === 'string' ? this.localeOf(into, person) : into.locale;
     const timeZone =
       typeof into === 'string' ? (this.catalog.workbook(into)?.timeZone ?? 'UTC') : into.timeZone;
-    const columns = order.columns.map(({ heading, kind }): Column<never> => ({
+    const currency =
+      typeof into === 'string' ? this.catalog.workbook(into)?.currency : into.currency;
+    const columns = order.columns.map(({ heading, kind, decimals }): Column<never> => ({
       id: newId(),
       heading,
       kind,
-      settings: {},
+      settings: {
+        ...(kind === 'number' && decimals !== undefined && { decimals }),
+        ...(kind === 'money' && currency !== undefined && { currency }),
+      },
     }));
     const path = this.uploads.pathOf(uploadId);
     await refuseOther(path, upload.fileName);
@@ -108,13 +117,14 @@ export class BringInService {
   }
 
   private target(
-    { workbookId, workbookName, locale, timeZone }: BringIn,
+    { workbookId, workbookName, locale, timeZone, currency }: BringIn,
     person: Writer,
   ): string | NewWorkbook {
     if (workbookId === undefined) {
       const name = workbookName?.trim() ?? '';
       if (name === '') throw Refused.badRequest('unnamed', 'workbookName: Name the new workbook.');
-      return { name, locale: locale ?? USUAL_LOCALE, timeZone: knownZone(timeZone ?? 'UTC') };
+      const ways = { locale: locale ?? USUAL_LOCALE, timeZone: knownZone(timeZone ?? 'UTC') };
+      return { name, ...ways, ...(currency !== undefined && { currency }) };
     }
     this.localeOf(workbookId, person);
     return workbookId;
@@ -157,13 +167,15 @@ function layoutOf({ headingRow, headingRows }: ReadingChoices): Layout | undefin
   return { headingRow: headingRow === 0 ? null : headingRow, headingRows: headingRows ?? 1 };
 }
 
-function planOf({ headingRow, headingRows, keepTotals, guarded, columns }: BringIn): ArrivalPlan {
+function planOf(order: BringIn): ArrivalPlan {
+  const { headingRow, headingRows, keepTotals, guarded, columns, without } = order;
   return {
     headingRow: headingRow === 0 ? null : headingRow,
     headingRows,
     keepTotals,
     guarded,
     columns,
+    ...(without && { without }),
   };
 }
 

@@ -108,7 +108,7 @@ export class RowsService {
     const paired = order.columns.flatMap(({ columnId }) => sheet.columnsById.get(columnId) ?? []);
     const text = (heading: string): Column => ({ id: '', heading, kind: 'text', settings: {} });
     const columns = [...paired.map(({ heading }) => text(heading)), text('Why')];
-    const parts = [csvHeading(columns, true)];
+    const parts = [csvHeading(columns, { guarded: true })];
     const pace = new Pace();
     for (let from = 0; from < left.length; from += FEW) {
       const lines = left
@@ -117,7 +117,7 @@ export class RowsService {
           ...paired.map(({ id }) => rows[at]?.answers[id] ?? null),
           refusals.map(({ message }) => message).join(' '),
         ]);
-      parts.push(csvRows(columns, lines, true));
+      parts.push(csvRows(columns, lines, { guarded: true }));
       await pace.keep();
     }
     return parts.join('');
@@ -176,7 +176,7 @@ export class RowsService {
 
   /** The file's records as texts for the sheet's columns, read in the file's own style. */
   private async read(path: string, order: RowsOfFile, sheet: SheetFacts): Promise<NewRecord[]> {
-    const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = order;
+    const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, without } = order;
     const { locale, timeZone } = sheet.workbook;
     const columns = order.columns.flatMap(({ columnId, ...rest }) => {
       const column = sheet.columnsById.get(columnId);
@@ -187,6 +187,7 @@ export class RowsService {
       headingRows,
       keepTotals,
       guarded,
+      ...(without && { without }),
       columns: columns.map(({ column, arriving }) => ({
         ...arriving,
         kind: kindOf(column).holds === 'number' ? column.kind : 'text',

@@ -117,6 +117,10 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
     `${heading}0007,Meter; large,2026-04-03,12.5\r\n0012,'=cmd,2026-04-28,8.25\r\n0099,'-rope,,\r\n`,
   );
   expect(await running.owner.get(paths.csv(sheetId, 'off'))).toContain('0012,=cmd,');
+  const ways = { separator: 'semicolon', decimals: 'comma', encoding: 'utf8Marked', top: 'on' };
+  expect(await running.owner.get(paths.csv(sheetId, 'off', '', ways))).toContain(
+    'Kit list;;;\r\n;;;\r\nId;Item;Out on;Price\r\n0007;"Meter; large";2026-04-03;12,5\r\n',
+  );
 });
 
 test('it can go into a workbook there is, whose locale and people hold', async () => {

@@ -20,6 +20,7 @@ import { Notice } from '../ui/Notice';
 import { ArrivalTable } from './ArrivalTable';
 import { nameOf, sayOutcomes } from './outcomes';
 import { ReadingFields } from './ReadingFields';
+import { browserWays } from '../workbooks/ways';
 
 const resolver = classValidatorResolver(BringIn);
 
@@ -41,8 +42,8 @@ function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale
       ? { workbookId: workbook.id }
       : {
           workbookName: nameOf(fileName),
+          ...browserWays(),
           locale,
-          timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
         }),
     sheetName: nameOf(fileName),
     encoding,
@@ -51,12 +52,13 @@ function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale
     headingRows,
     keepTotals,
     guarded,
-    columns: columns.map(({ index, heading, kind, decimal, dateOrder }) => ({
+    columns: columns.map(({ index, heading, kind, decimal, dateOrder, decimals }) => ({
       index,
       heading,
       kind,
       decimal,
       dateOrder,
+      ...(decimals !== undefined && { decimals }),
     })),
   };
 }
@@ -73,6 +75,7 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
   const [failure, setFailure] = useState('');
   const [seen, setSeen] = useState(upload);
   const [leftOut, setLeftOut] = useState(() => emptyOf(upload));
+  const [without, setWithout] = useState<ReadonlySet<number>>(new Set());
   const form = useForm<BringIn>({
     resolver,
     mode: 'onTouched',
@@ -89,6 +92,7 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
   if (seen !== upload) {
     setSeen(upload);
     setLeftOut(emptyOf(upload));
+    setWithout(new Set());
   }
 
   const bringIn = async (order: BringIn): Promise<void> => {
@@ -97,6 +101,7 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
       const brought = await request<BroughtIn>('POST', paths.bringIn(upload.id), {
         ...order,
         columns,
+        ...(without.size > 0 && { without: [...without] }),
       });
       // Brought in, the file has done its work; the server forgets it anyway within a day.
       void request('DELETE', paths.upload(upload.id)).catch(() => undefined);
@@ -127,7 +132,8 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
               <Field.ErrorText>{formState.errors.sheetName?.message}</Field.ErrorText>
             </Field.Root>
             <Button type="submit" size="sm" loading={formState.isSubmitting} disabled={kept === 0}>
-              Bring in {sayCountOf(upload.records, 'record')}, {sayCountOf(kept, 'column')}
+              Bring in {sayCountOf(upload.records - without.size, 'record')},{' '}
+              {sayCountOf(kept, 'column')}
             </Button>
           </Flex>
           {failure && <Notice tone="refuse">{failure}</Notice>}
@@ -155,7 +161,13 @@ export function Arrival({ upload, workbook, locale, onReadAgain }: ArrivalProps)
               ))}
             </SimpleGrid>
           )}
-          <ArrivalTable upload={upload} leftOut={leftOut} onLeaveOut={setLeftOut} />
+          <ArrivalTable
+            upload={upload}
+            leftOut={leftOut}
+            onLeaveOut={setLeftOut}
+            without={without}
+            onWithout={setWithout}
+          />
         </form>
       </Stack>
     </FormProvider>

@@ -1,6 +1,7 @@
 import { Box, Checkbox, HStack, Input, NativeSelect, Stack, Table, Text } from '@chakra-ui/react';
 import type { BringIn, PreviewColumnView, UploadView } from '@varn/contract';
 import { kindOf, KINDS, type KindId } from '@varn/core';
+import { Fragment } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
 
 /** The kinds a file's column can become. */
@@ -12,18 +13,27 @@ interface ArrivalTableProps {
   readonly upload: UploadView;
   readonly leftOut: ReadonlySet<number>;
   readonly onLeaveOut: (leftOut: ReadonlySet<number>) => void;
+  /** Rows of the file that are left out, from 1. */
+  readonly without: ReadonlySet<number>;
+  readonly onWithout: (without: ReadonlySet<number>) => void;
 }
 
-/** The file's first rows under the headings and kinds they would get; both can be corrected. */
-export function ArrivalTable({ upload, leftOut, onLeaveOut }: ArrivalTableProps) {
-  const { columns, rows } = upload;
+/**
+ * Rows of the file under the headings and kinds they would get; both can be corrected, and rows be
+ * left out: the first, those with something odd, and the last.
+ */
+export function ArrivalTable(props: ArrivalTableProps) {
+  const { upload, leftOut, onLeaveOut, without, onWithout } = props;
+  const { columns, rows, later } = upload;
+  const all = [...rows.map((cells, index) => ({ row: index + 1, cells })), ...later];
   const toggle = (index: number, taken: boolean): void =>
     onLeaveOut(
       new Set(taken ? [...leftOut].filter((each) => each !== index) : [...leftOut, index]),
     );
   return (
     <Box
-      overflowX="auto"
+      overflow="auto"
+      maxH="56vh"
       bg="leaf"
       borderWidth="1px"
       borderRadius="8px"
@@ -54,14 +64,27 @@ export function ArrivalTable({ upload, leftOut, onLeaveOut }: ArrivalTableProps)
           </Table.Row>
         </Table.Header>
         <Table.Body>
-          {rows.map((cells, index) => (
-            <PreviewRow
-              key={index}
-              row={index + 1}
-              cells={cells}
-              upload={upload}
-              leftOut={leftOut}
-            />
+          {all.map(({ row, cells }, n) => (
+            <Fragment key={row}>
+              {row > (all[n - 1]?.row ?? 0) + 1 && (
+                <Table.Row bg="leaf">
+                  <Table.Cell colSpan={columns.length + 1} color="ink.soft" py="1">
+                    …
+                  </Table.Cell>
+                </Table.Row>
+              )}
+              <PreviewRow
+                {...{ row, cells, upload, leftOut }}
+                isTaken={!without.has(row)}
+                onTake={(taken) =>
+                  onWithout(
+                    new Set(
+                      taken ? [...without].filter((each) => each !== row) : [...without, row],
+                    ),
+                  )
+                }
+              />
+            </Fragment>
           ))}
         </Table.Body>
       </Table.Root>
@@ -157,9 +180,11 @@ interface PreviewRowProps {
   readonly cells: readonly string[];
   readonly upload: UploadView;
   readonly leftOut: ReadonlySet<number>;
+  readonly isTaken: boolean;
+  readonly onTake: (taken: boolean) => void;
 }
 
-function PreviewRow({ row, cells, upload, leftOut }: PreviewRowProps) {
+function PreviewRow({ row, cells, upload, leftOut, isTaken, onTake }: PreviewRowProps) {
   const { headingRow, headingRows, blankRows, totalsRows, columns } = upload;
   const isHeading = headingRow > 0 && row >= headingRow && row < headingRow + headingRows;
   const isAbove = headingRow > 0 && row < headingRow;
@@ -172,7 +197,8 @@ function PreviewRow({ row, cells, upload, leftOut }: PreviewRowProps) {
         : blankRows.includes(row)
           ? 'blank'
           : '';
-  const quiet = word !== '' && !isHeading;
+  const quiet = (word !== '' && !isHeading) || !isTaken;
+  const isRecord = word === '';
   return (
     <Table.Row
       bg={isHeading ? 'brass.wash' : 'leaf'}
@@ -186,7 +212,19 @@ function PreviewRow({ row, cells, upload, leftOut }: PreviewRowProps) {
         whiteSpace="nowrap"
         textAlign="end"
       >
-        {word} {row}
+        <HStack gap="2" justify="end">
+          {isTaken ? word : 'left out'} {row}
+          {isRecord && (
+            <Checkbox.Root
+              size="sm"
+              checked={isTaken}
+              onCheckedChange={({ checked }) => onTake(checked === true)}
+            >
+              <Checkbox.HiddenInput aria-label={`Bring in row ${row}`} />
+              <Checkbox.Control borderColor="edge" />
+            </Checkbox.Root>
+          )}
+        </HStack>
       </Table.Cell>
       {columns.map(({ index }) => (
         <Table.Cell

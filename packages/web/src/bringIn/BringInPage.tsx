@@ -82,7 +82,7 @@ export function BringInPage() {
             onFileAccept={({ files }) => take(files[0])}
             maxW="720px"
           >
-            <FileUpload.HiddenInput data-testid="file" />
+            <FileUpload.HiddenInput data-testid="file" accept=".csv,.tsv,.txt,text/csv" />
             <FileUpload.Dropzone
               w="full"
               bg="leaf"

@@ -37,6 +37,8 @@ const upload = (more: Partial<UploadView> = {}): UploadView => ({
     ['Date', 'River', 'pH'],
     ['24/11/2026', 'Ash Beck', '7.2'],
   ],
+  later: [],
+  doubles: [],
   records: 1200,
   blankRows: [],
   totalsRows: [],
@@ -196,7 +198,7 @@ test.each<[rows: number[], says: string]>([
 test.each<[more: Partial<UploadView>, says: string[]]>([
   [{}, []],
   [{ headingRow: 0 }, ['No heading was found: columns are named by their letters.']],
-  [{ headingRow: 4 }, ['What stands above row 4 goes above the heading of the sheet too.']],
+  [{ headingRow: 4 }, ['The rows above row 4 are kept above the sheet’s heading.']],
   [
     { totalsRows: [9], blankRows: [2, 5] },
     ['Left out as totals: row 9.', 'Left out as blank: rows 2 and 5.'],

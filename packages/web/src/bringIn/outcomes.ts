@@ -14,7 +14,7 @@ export function sayRows(rows: readonly number[]): string {
 
 /** What becomes of all that is not a plain record, one sentence each. */
 export function sayOutcomes(upload: UploadView): string[] {
-  const { blankRows, totalsRows, shortRows, longRows, columns, headingRow } = upload;
+  const { blankRows, totalsRows, shortRows, longRows, columns, headingRow, doubles } = upload;
   const named = (origin: string): string =>
     columns
       .filter((column) => column.origin === origin && !column.empty)
@@ -26,13 +26,17 @@ export function sayOutcomes(upload: UploadView): string[] {
   return [
     ...(headingRow === 0 ? ['No heading was found: columns are named by their letters.'] : []),
     ...(headingRow > 1
-      ? [`What stands above row ${sayCount(headingRow)} goes above the heading of the sheet too.`]
+      ? [`The rows above row ${sayCount(headingRow)} are kept above the sheet’s heading.`]
       : []),
     ...(empty.length > 0 ? [`Empty columns are left out: ${empty.join(', ')}.`] : []),
     ...(blank ? [`Without a heading, so named by letter: ${blank}.`] : []),
     ...(alike ? [`Headed like another, so their letter is added: ${alike}.`] : []),
     ...(totalsRows.length > 0 ? [`Left out as totals: ${sayRows(totalsRows)}.`] : []),
     ...(blankRows.length > 0 ? [`Left out as blank: ${sayRows(blankRows)}.`] : []),
+    ...doubles.map(({ index, values }) => {
+      const heading = columns.find((column) => column.index === index)?.heading ?? '';
+      return `${heading} has values that occur more than once: ${values.join(', ')}.`;
+    }),
     ...(shortRows > 0
       ? [`${sayCountOf(shortRows, 'row')} shorter than the heading: the missing cells stay blank.`]
       : []),

@@ -1,6 +1,7 @@
 import { Box, Text, Textarea } from '@chakra-ui/react';
 import { kindOf, sayOutlineProblem } from '@varn/core';
 import { useId, useState, type KeyboardEvent } from 'react';
+import { FirstHint } from '../ui/FirstHint';
 import { addLines, listedOn } from './addLine';
 import type { PagePlace } from './edits';
 import type { Composing } from './useCompose';
@@ -65,6 +66,11 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
   };
   return (
     <Box my="2">
+      {spot.blockId === null && (
+        <FirstHint id="emptyLine">
+          Each line becomes a field. Type “Water temp: number” and press Enter.
+        </FirstHint>
+      )}
       <Textarea
         aria-label="Add a part"
         aria-describedby={aboutId}

@@ -132,7 +132,9 @@ function Strip({ form, last, cells, columnId, locale, record, onOpen }: StripPro
       <table>
         <thead>
           <tr>
-            <th className="number" />
+            <th className="number" scope="col">
+              <span className="sr-only">Row</span>
+            </th>
             {columns.map((column, index) => (
               <HeadingCell
                 key={column.id}

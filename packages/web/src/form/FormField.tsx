@@ -167,12 +167,13 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
           <div id={aboutId} className={`field-about ${tone}`}>
             {message !== '' && <CircleAlert size={13} aria-hidden />}
             {note !== '' && <Info size={13} aria-hidden />}
-            <span>{message || note || hint}</span>
+            {(message || note) !== '' && <span>{message || note}</span>}
             {asked && (
               <button type="button" className="field-mean" onClick={() => props.onMean(id)}>
                 Yes, keep it
               </button>
             )}
+            {hint !== undefined && <span className="field-hint">{hint}</span>}
           </div>
         )}
       </div>

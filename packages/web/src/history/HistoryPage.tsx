@@ -209,7 +209,7 @@ function TakeBack({ entry, workbookId }: { entry: HistoryEntry; workbookId: stri
     <HStack gap="2" wrap="wrap">
       {contested === '' ? (
         <Button size="xs" variant="outline" minH="26px" onClick={() => void takeBack(false)}>
-          Take back
+          Undo
         </Button>
       ) : (
         <>

@@ -84,6 +84,8 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
   const makeForm = useMakeForm(workbook.id, sheet.id, (text) => setSaid({ text, tone: 'refuse' }));
 
   const takeBack = async (again: boolean, anyway = false): Promise<void> => {
+    // What was written is said no more once it is taken back.
+    grid.cells.say(null);
     const text = await undo.takeBack(again, anyway);
     const isDone = /^(?:Undone|Redone)/.test(text);
     setSaid({ text, tone: isDone ? 'settled' : 'refuse' });
@@ -174,7 +176,12 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
         </Box>
       </Box>
       <SelectionMenu grid={grid} actions={actions} />
-      <TakeAway sheetId={sheet.id} open={takingAway} onClose={() => setTakingAway(false)} />
+      <TakeAway
+        sheetId={sheet.id}
+        hasTop={sheet.headingRow > 1}
+        open={takingAway}
+        onClose={() => setTakingAway(false)}
+      />
     </Shell>
   );
 }
@@ -342,7 +349,13 @@ interface FootProps {
 function Foot({ grid, onNotes, children }: FootProps) {
   const { sheet, cells, draft, selection, locale } = grid;
   const figures = useFigures(grid);
-  const { outcome, stuck } = cells;
+  const { outcome, stuck, say } = cells;
+  const isSettled = outcome !== null && toneOf(outcome) === 'settled';
+  useEffect(() => {
+    if (!isSettled) return;
+    const gone = setTimeout(() => say(null), SAID_MS);
+    return () => clearTimeout(gone);
+  }, [isSettled, outcome, say]);
   const active = activeOf(selection);
   const reason = grid.reasonOf(active);
   const column = sheet.columns[active.column];

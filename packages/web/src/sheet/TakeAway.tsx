@@ -1,18 +1,24 @@
-import { Button, Checkbox, CloseButton, Dialog, Portal, Stack, Text } from '@chakra-ui/react';
+import { Button, CloseButton, Dialog, Portal, Stack } from '@chakra-ui/react';
 import { paths } from '@varn/contract/paths';
 import { useState } from 'react';
+import { Choice, Tick } from '../ui/controls';
+
+interface TakeAwayProps {
+  readonly sheetId: string;
+  /** Whether rows stand above the heading. */
+  readonly hasTop: boolean;
+  readonly open: boolean;
+  readonly onClose: () => void;
+}
 
 /** Takes a sheet away as a CSV file, guarded unless one says otherwise. */
-export function TakeAway({
-  sheetId,
-  open,
-  onClose,
-}: {
-  sheetId: string;
-  open: boolean;
-  onClose: () => void;
-}) {
+export function TakeAway({ sheetId, hasTop, open, onClose }: TakeAwayProps) {
   const [guarded, setGuarded] = useState(true);
+  const [separator, setSeparator] = useState('comma');
+  const [decimals, setDecimals] = useState('point');
+  const [encoding, setEncoding] = useState('utf8');
+  const [withTop, setWithTop] = useState(false);
+  const ways = { separator, decimals, encoding, ...(withTop && { top: 'on' }) };
   return (
     <Dialog.Root open={open} onOpenChange={(details) => !details.open && onClose()}>
       <Portal>
@@ -24,29 +30,53 @@ export function TakeAway({
             </Dialog.Header>
             <Dialog.Body>
               <Stack gap="3">
-                <Text>
-                  All records in the order they stand, in UTF-8, dates as 2026-03-28, decimals with
-                  a point.
-                </Text>
-                <Checkbox.Root
+                <Choice
+                  label="Between cells"
+                  value={separator}
+                  options={[
+                    ['comma', 'Comma'],
+                    ['semicolon', 'Semicolon'],
+                    ['tab', 'Tab'],
+                  ]}
+                  onChange={setSeparator}
+                />
+                <Choice
+                  label="Decimals"
+                  value={decimals}
+                  options={[
+                    ['point', 'Point: 7.5'],
+                    ['comma', 'Comma: 7,5'],
+                  ]}
+                  onChange={setDecimals}
+                />
+                <Choice
+                  label="Encoding"
+                  value={encoding}
+                  options={[
+                    ['utf8', 'UTF-8'],
+                    ['utf8Marked', 'UTF-8 with a byte order mark'],
+                    ['utf16', 'UTF-16 (little-endian)'],
+                  ]}
+                  onChange={setEncoding}
+                />
+                {hasTop && (
+                  <Tick
+                    label="With the rows above the heading"
+                    checked={withTop}
+                    onChange={setWithTop}
+                  />
+                )}
+                <Tick
+                  label="Protect texts that look like formulas"
+                  hint="Puts ' before them. Varn removes it when the file comes back. Dates are written as 2026-03-28."
                   checked={guarded}
-                  onCheckedChange={({ checked }) => setGuarded(checked === true)}
-                >
-                  <Checkbox.HiddenInput />
-                  <Checkbox.Control borderColor="edge" />
-                  <Checkbox.Label>
-                    Guard texts that another program would run as a formula
-                  </Checkbox.Label>
-                </Checkbox.Root>
-                <Text color="ink.soft">
-                  A guarded text has an apostrophe before it. Varn takes it off when the file comes
-                  back.
-                </Text>
+                  onChange={setGuarded}
+                />
               </Stack>
             </Dialog.Body>
             <Dialog.Footer>
               <Button asChild onClick={onClose}>
-                <a href={paths.csv(sheetId, guarded ? 'on' : 'off')} download>
+                <a href={paths.csv(sheetId, guarded ? 'on' : 'off', '', ways)} download>
                   Take away
                 </a>
               </Button>

@@ -154,6 +154,23 @@ export const system = createSystem(
         lineHeight: '1.45',
         fontVariantNumeric: 'tabular-nums',
       },
+      // Phones zoom into whatever is typed into with smaller letters.
+      'input, textarea, select': {
+        '@media (pointer: coarse)': { fontSize: '16px !important' },
+      },
+      '[aria-selected=true], [data-highlighted], [aria-current], .grid-cell.active': {
+        '@media (forced-colors: active)': {
+          outline: '2px solid Highlight',
+          outlineOffset: '-2px',
+        },
+      },
+      '.sr-only': {
+        position: 'absolute',
+        width: '1px',
+        height: '1px',
+        overflow: 'hidden',
+        clipPath: 'inset(50%)',
+      },
       ':focus-visible': { outline: '2px solid {colors.brass}', outlineOffset: '1px' },
       '*, *::before, *::after': {
         _motionReduce: { animation: 'none !important', transition: 'none !important' },

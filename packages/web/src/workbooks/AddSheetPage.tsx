@@ -38,7 +38,7 @@ export function AddSheetPage() {
       above={[{ label: workbook?.name ?? 'Workbook', to: addresses.contents(workbookId) }]}
       title="Add a sheet"
       what="sheet"
-      does="Add it"
+      does="Create the sheet"
       problem={() =>
         holds === 'records' && headings.length === 0 ? 'Records need one heading at least.' : null
       }

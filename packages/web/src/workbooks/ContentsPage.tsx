@@ -100,9 +100,9 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
             <Table.ColumnHeader>Sheet or form</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Records</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Today</Table.ColumnHeader>
-            <Table.ColumnHeader>Last record</Table.ColumnHeader>
-            <Table.ColumnHeader>State</Table.ColumnHeader>
-            <Table.ColumnHeader>
+            <Table.ColumnHeader hideBelow="md">Last record</Table.ColumnHeader>
+            <Table.ColumnHeader hideBelow="md">State</Table.ColumnHeader>
+            <Table.ColumnHeader hideBelow="md">
               <VisuallyHidden>Actions</VisuallyHidden>
             </Table.ColumnHeader>
           </Table.Row>
@@ -124,15 +124,15 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
                   <Table.Cell py="1" textAlign="end" fontFamily="mono">
                     {today > 0 ? `+${sayCount(today)}` : ''}
                   </Table.Cell>
-                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap">
+                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="md">
                     {last
                       ? `${sayMoment(last.at, workbook.locale, workbook.timeZone)}, ${last.by}`
                       : ''}
                   </Table.Cell>
-                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap">
+                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="md">
                     {sheet.hasRecords ? '' : 'Cells, no records'}
                   </Table.Cell>
-                  <Table.Cell py="1" />
+                  <Table.Cell py="1" hideBelow="md" />
                 </Table.Row>
                 {sheet.forms.map((form) => (
                   <FormRow key={form.id} {...{ workbook, sheet, form }} />
@@ -164,11 +164,17 @@ function FormRow({
           {form.name}
         </Place>
       </Table.Cell>
-      <Table.Cell py="1" colSpan={3} />
-      <Table.Cell py="1" color={state === 'In use' ? 'ink.soft' : 'amber'} whiteSpace="nowrap">
+      <Table.Cell py="1" colSpan={2} />
+      <Table.Cell py="1" hideBelow="md" />
+      <Table.Cell
+        py="1"
+        color={state === 'In use' ? 'ink.soft' : 'amber'}
+        whiteSpace="nowrap"
+        hideBelow="md"
+      >
         {state}
       </Table.Cell>
-      <Table.Cell py="1">
+      <Table.Cell py="1" hideBelow="md">
         {mayAs(workbook.role, 'analyst') && (
           <HStack gap="4">
             <ChakraLink asChild color="ink.soft" minH="6">

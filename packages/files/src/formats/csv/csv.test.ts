@@ -217,7 +217,7 @@ test.each([true, false])('out and in is the identity, guard on: %s', async (guar
     fc.asyncProperty(
       fc.array(record.filter(hasValue), { minLength: 1, maxLength: 8 }),
       async (records) => {
-        const content = csvHeading(columns, guarded) + csvRows(columns, records, guarded);
+        const content = csvHeading(columns, { guarded }) + csvRows(columns, records, { guarded });
         writeFileSync(path, content);
         const back: CellValue[][] = [];
         await csv.read(
@@ -249,15 +249,15 @@ test('guarded, no cell leaves that another program would run; numbers are never 
     true,
     '@x',
   ];
-  expect(csvRows(columns, [cells], true)).toBe(
+  expect(csvRows(columns, [cells], { guarded: true })).toBe(
     "'=1+1,-5,-5,2026-01-01,12:00,2026-01-01T10:00,yes,'@x\r\n",
   );
-  expect(csvRows(columns, [cells], false)).toBe(
+  expect(csvRows(columns, [cells], { guarded: false })).toBe(
     '=1+1,-5,-5,2026-01-01,12:00,2026-01-01T10:00,yes,@x\r\n',
   );
-  expect(csvHeading([{ id: 'a', heading: '=cmd', kind: 'text', settings: {} }], true)).toBe(
-    "'=cmd\r\n",
-  );
+  expect(
+    csvHeading([{ id: 'a', heading: '=cmd', kind: 'text', settings: {} }], { guarded: true }),
+  ).toBe("'=cmd\r\n");
 });
 
 test('a file is scouted and taken in by its own guesses, in batches', async () => {

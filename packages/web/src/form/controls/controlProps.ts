@@ -54,6 +54,7 @@ export function inputProps(props: ControlProps) {
     bg: 'leaf',
     borderColor: invalid ? 'madder' : 'edge',
     autoComplete: 'off',
+    enterKeyHint: 'next',
     onChange: (event: { target: { value: string } }) => onText(event.target.value),
   } as const;
 }

@@ -118,70 +118,74 @@ export function CellEditor(props: CellEditorProps) {
 
   const rows = text.split('\n').length;
   return (
+    // A grid holds rows of cells alone, also while one of them is typed into.
     <Box
+      role="row"
       position="absolute"
       zIndex="6"
       style={{ left: place.left, top: place.top, minWidth: Math.max(place.width, 120) }}
       onMouseDown={(event) => event.stopPropagation()}
     >
-      <textarea
-        ref={input}
-        className="grid-editor"
-        aria-label={label}
-        role="combobox"
-        aria-expanded={offers.length > 0}
-        aria-controls={panelId}
-        aria-autocomplete="list"
-        aria-activedescendant={chosen >= 0 ? `${panelId}-${chosen}` : undefined}
-        rows={rows}
-        style={{
-          height: Math.max(place.height, rows * 18 + 10),
-          width: Math.max(place.width, Math.min(520, text.length * 8.2 + 40)),
-        }}
-        value={text}
-        onChange={(event) => onType(event.target.value, event.target.selectionStart)}
-        onSelect={(event) => {
-          const at = event.currentTarget.selectionStart;
-          if (at !== caret) onType(text, at);
-        }}
-        onKeyDown={onKeyDown}
-        onCopy={(event) => event.stopPropagation()}
-        onCut={(event) => event.stopPropagation()}
-        onPaste={(event) => event.stopPropagation()}
-        onBlur={() => onDone(text, 'stay')}
-        spellCheck={false}
-      />
-      {(writesFormula || offers.length > 0) && (
-        <Box
-          className={props.above ? 'grid-help above' : 'grid-help'}
-          w={writesFormula ? '420px' : undefined}
-        >
-          {writesFormula ? (
-            <FormulaPanel id={panelId} help={help} text={text} onAccept={accept} />
-          ) : (
-            <Box role="listbox" id={panelId} aria-label="Choices" py="1">
-              {choices.map((choice, index) => (
-                <Box
-                  key={choice}
-                  id={`${panelId}-${index}`}
-                  role="option"
-                  aria-selected={index === chosen}
-                  px="3"
-                  py="1"
-                  cursor="pointer"
-                  bg={index === chosen ? 'brass.wash' : undefined}
-                  onMouseDown={(event) => {
-                    event.preventDefault();
-                    onDone(choice, 'down');
-                  }}
-                >
-                  {choice}
-                </Box>
-              ))}
-            </Box>
-          )}
-        </Box>
-      )}
+      <Box role="gridcell">
+        <textarea
+          ref={input}
+          className="grid-editor"
+          aria-label={label}
+          role="combobox"
+          aria-expanded={offers.length > 0}
+          aria-controls={panelId}
+          aria-autocomplete="list"
+          aria-activedescendant={chosen >= 0 ? `${panelId}-${chosen}` : undefined}
+          rows={rows}
+          style={{
+            height: Math.max(place.height, rows * 18 + 10),
+            width: Math.max(place.width, Math.min(520, text.length * 8.2 + 40)),
+          }}
+          value={text}
+          onChange={(event) => onType(event.target.value, event.target.selectionStart)}
+          onSelect={(event) => {
+            const at = event.currentTarget.selectionStart;
+            if (at !== caret) onType(text, at);
+          }}
+          onKeyDown={onKeyDown}
+          onCopy={(event) => event.stopPropagation()}
+          onCut={(event) => event.stopPropagation()}
+          onPaste={(event) => event.stopPropagation()}
+          onBlur={() => onDone(text, 'stay')}
+          spellCheck={false}
+        />
+        {(writesFormula || offers.length > 0) && (
+          <Box
+            className={props.above ? 'grid-help above' : 'grid-help'}
+            w={writesFormula ? '420px' : undefined}
+          >
+            {writesFormula ? (
+              <FormulaPanel id={panelId} help={help} text={text} onAccept={accept} />
+            ) : (
+              <Box role="listbox" id={panelId} aria-label="Choices" py="1">
+                {choices.map((choice, index) => (
+                  <Box
+                    key={choice}
+                    id={`${panelId}-${index}`}
+                    role="option"
+                    aria-selected={index === chosen}
+                    px="3"
+                    py="1"
+                    cursor="pointer"
+                    bg={index === chosen ? 'brass.wash' : undefined}
+                    onMouseDown={(event) => {
+                      event.preventDefault();
+                      onDone(choice, 'down');
+                    }}
+                  >
+                    {choice}
+                  </Box>
+                ))}
+              </Box>
+            )}
+          </Box>
+        )}
+      </Box>
     </Box>
   );
 }
