@@ -122,3 +122,21 @@ test('the keyboard skips to the page, and contents tell what came in', async ({ 
   await expect(page.getByRole('main')).toBeFocused();
   await expectAccessible(page);
 });
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, isMobile: true, hasTouch: true });
+
+  test('a number is made negative by a key of its own', async ({ page }) => {
+    await signIn(page);
+    await openDemo(page);
+    await page.getByRole('main').getByRole('link', { name: 'Log a sample' }).click();
+    const air = page.getByRole('textbox', { name: 'Air temp' });
+    await air.fill('3.5');
+    await page
+      .locator('.field', { has: air })
+      .getByRole('button', { name: 'Change the sign' })
+      .tap();
+    await expect(air).toHaveValue('-3.5');
+    await expectAccessible(page);
+  });
+});

@@ -1,4 +1,3 @@
-import type { Locator, Page } from '@playwright/test';
 import { columnOf, headingRow, Sheet } from './grid';
 import { Desk, expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
 
@@ -156,7 +155,7 @@ test('a range gets a name that formulas know, picked in a grid of its own', asyn
   await sheet.at(4, 6);
   await sheet.press('Shift+ArrowDown', 'Shift+ArrowDown');
   await sheet.take('Name this range');
-  const name = page.getByRole('textbox', { name: 'Form name' });
+  const name = page.getByRole('textbox', { name: 'Name of the range' });
   await expect(page.getByRole('textbox', { name: 'Range', exact: true })).toHaveValue('F4:F6');
   await name.focus();
   await sheet.type('F4');

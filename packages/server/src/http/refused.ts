@@ -1,4 +1,5 @@
 import type { CellRefusal, Refusal, VerdictView } from '@varn/contract';
+import { sayCountOf } from '@varn/core';
 import { HttpException } from '@nestjs/common';
 
 /** A request that is not carried out: says what, where and what to do. */
@@ -50,7 +51,8 @@ export class Refused extends HttpException {
   }
 
   static tooMany(seconds: number): Refused {
-    const wait = seconds >= 60 ? `${Math.round(seconds / 60)} minutes` : `${seconds} seconds`;
+    const wait =
+      seconds >= 60 ? `${Math.round(seconds / 60)} minutes` : sayCountOf(seconds, 'second');
     return new Refused({
       statusCode: 429,
       code: 'tooMany',

@@ -29,6 +29,7 @@ import {
   type StoredFreeCell,
   type SheetGrid,
   type SheetModel,
+  type StoredFreeRows,
 } from '@varn/core';
 import { csvCells, csvHeading, csvRows, type CsvCell, type CsvWays } from '@varn/files';
 import { Injectable } from '@nestjs/common';
@@ -46,6 +47,8 @@ const SEPARATORS = { comma: ',', semicolon: ';', tab: '\t' } as const;
 
 /** Records written to a file at once; between them other requests are answered. */
 const CSV_BATCH = 1000;
+/** Cells above the heading that are written at once. */
+const CSV_TOP_CELLS = 10_000;
 /** Workbooks of more records than this are shown before they are read into memory. */
 const LARGE = 20_000;
 /** Records a formula that is being typed is tried on. */
@@ -266,7 +269,12 @@ export class SheetReader {
     };
     const { calculation } = await this.calculator.settled(workbook.id);
     const model = await this.cache.model(sheetId);
-    if (top === 'on') yield csvCells(await this.topCells(sheet, calculation), ways);
+    if (top === 'on') {
+      for (const rows of this.topRows(sheet, calculation, await this.cache.rows(sheetId))) {
+        yield csvCells(rows, ways);
+        await nextTurn();
+      }
+    }
     yield csvHeading(columns, ways);
     for (const slots of ids ? batchesOf(model, ids) : batchesOfAll(model)) {
       const rows = slots.map((slot) => columns.map((column) => model.cellOfSlot(slot, column.id)));
@@ -275,23 +283,28 @@ export class SheetReader {
     }
   }
 
-  /** What stands above the heading, each cell by its own kind. */
-  private async topCells(
+  /** What stands above the heading, each cell by its own kind, some rows at a time. */
+  private *topRows(
     { id, columns, looseColumns }: SheetFacts,
     calculation: Calculation | null,
-  ): Promise<CsvCell[][]> {
-    const rows = await this.cache.rows(id);
+    rows: StoredFreeRows,
+  ): Generator<CsvCell[][]> {
     const grid = calculation?.sheet(id);
     const ids = [...columns.map((column) => column.id), ...looseColumns];
-    return Array.from({ length: rows.count }, (_, n) =>
-      ids.map((columnId, index): CsvCell => {
-        const cell = rows.at(n)?.cells[columnId];
-        const { kind = 'computed', settings = {} } = cell ?? {};
-        const value =
-          calculation && grid ? calculation.valueAt(grid, n + 1, index) : (cell?.value ?? null);
-        return { value, column: { id: columnId, heading: '', kind, settings } };
-      }),
-    );
+    const atOnce = Math.max(1, Math.floor(CSV_TOP_CELLS / Math.max(1, ids.length)));
+    const cellAt = (row: number, columnId: string, index: number): CsvCell => {
+      const cell = rows.at(row)?.cells[columnId];
+      const { kind = 'computed', settings = {} } = cell ?? {};
+      const value =
+        calculation && grid ? calculation.valueAt(grid, row + 1, index) : (cell?.value ?? null);
+      return { value, column: { id: columnId, heading: '', kind, settings } };
+    };
+    for (let from = 0; from < rows.count; from += atOnce) {
+      const count = Math.min(atOnce, rows.count - from);
+      yield Array.from({ length: count }, (_, n) =>
+        ids.map((columnId, index) => cellAt(from + n, columnId, index)),
+      );
+    }
   }
 
   facts(sheetId: string): SheetFacts {

@@ -37,7 +37,8 @@ test('a workbook’s locale, zone and currency are changed once, and values are 
   await owner.ask('PATCH', path, { ...change, writeId: randomUUID(), currency: 'NOK' });
   expect((await owner.ask<WorkbookView>('PATCH', path, change)).body.currency).toBe('NOK');
 
-  const answers = { ...goodAnswers(form), 'samples.date': '24.11.2026', 'samples.ph': '7,25' };
+  const own = { 'samples.date': '24.11.2026', 'samples.ph': '7,25', 'samples.water-temp': '7,5' };
+  const answers = { ...goodAnswers(form), ...own };
   const submitted = await owner.ask<{ row: number }>('POST', paths.submits(form.id), {
     writeId: randomUUID(),
     answers,

@@ -143,7 +143,7 @@ export class UndoWriter {
   private async nameOf(writeId: string, { columns, workbook }: SheetFacts): Promise<string> {
     const [line] = await this.log.besideOfWrite(writeId);
     if (!line || !isRecordLine(line) || line.kind === 'recordMoved') return '';
-    return nameOfRecord(line.after ?? line.before ?? {}, columns, workbook.locale);
+    return nameOfRecord(line.after ?? line.before, columns, workbook.locale);
   }
 }
 

@@ -20,7 +20,7 @@ import { Notice } from '../ui/Notice';
 import { ArrivalTable } from './ArrivalTable';
 import { nameOf, sayOutcomes } from './outcomes';
 import { ReadingFields } from './ReadingFields';
-import { browserWays } from '../workbooks/ways';
+import { browserWays } from '../ui/ways';
 
 const resolver = classValidatorResolver(BringIn);
 

@@ -9,7 +9,7 @@ import {
 } from '@varn/contract';
 import { sayCount } from '@varn/core';
 import { Choice, Tick } from '../ui/controls';
-import { localeNames } from '../workbooks/ways';
+import { localeNames } from '../ui/ways';
 
 const DELIMITER_NAMES: Readonly<Record<Delimiter, string>> = {
   ',': 'Comma',

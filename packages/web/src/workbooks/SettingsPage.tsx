@@ -13,7 +13,7 @@ import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
-import { sampleOf, type Ways } from './ways';
+import { sampleOf, type Ways } from '../ui/ways';
 import { WaysFields } from './WaysFields';
 
 /** What a workbook is called, and how it reads and shows dates, numbers and money. */

@@ -6,7 +6,7 @@ import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { request } from '../api/client';
 import { BeginForm } from '../frame/BeginForm';
-import { browserWays } from './ways';
+import { browserWays } from '../ui/ways';
 import { WaysFields } from './WaysFields';
 
 /** Starts a blank workbook; it begins with what the browser's person is used to. */

@@ -1,5 +1,5 @@
 import { Choice } from '../ui/controls';
-import { currencyNames, localeNames, timeZoneNames, type Ways } from './ways';
+import { currencyNames, localeNames, timeZoneNames, type Ways } from '../ui/ways';
 
 interface WaysFieldsProps {
   readonly ways: Ways;

@@ -1,5 +1,6 @@
-import { Input, InputGroup, Textarea } from '@chakra-ui/react';
-import { kindOf, type Typing } from '@varn/core';
+import { Box, Button, HStack, Input, InputGroup, Textarea } from '@chakra-ui/react';
+import { kindOf, type Rule, type Typing } from '@varn/core';
+import { useIsPhone } from '../../ui/useIsPhone';
 import { inputProps, type ControlProps } from './controlProps';
 
 const KEYBOARDS: Partial<Record<Typing, 'decimal' | 'numeric'>> = {
@@ -15,6 +16,8 @@ export function LineControl(props: ControlProps) {
   const { column } = props;
   const { align, typing } = kindOf(column);
   const { unit } = column.settings;
+  const isPhone = useIsPhone();
+  const hasSign = isPhone && typing === 'number' && mayBeNegative(props);
   const line = (
     <Input
       {...inputProps(props)}
@@ -23,6 +26,19 @@ export function LineControl(props: ControlProps) {
       fontFamily={align === 'end' ? 'mono' : undefined}
     />
   );
+  if (hasSign) {
+    return (
+      <HStack gap="1">
+        <SignButton {...props} />
+        <Box flex="1">{line}</Box>
+        {unit !== undefined && (
+          <Box as="span" color="ink.soft">
+            {unit}
+          </Box>
+        )}
+      </HStack>
+    );
+  }
   if (unit === undefined) return line;
   return (
     <InputGroup
@@ -33,6 +49,35 @@ export function LineControl(props: ControlProps) {
     >
       {line}
     </InputGroup>
+  );
+}
+
+/** Whether neither limits nor rules keep a number from being below zero. */
+function mayBeNegative({ limits, column }: ControlProps): boolean {
+  const rules = column.settings.rules ?? [];
+  const isKept = ({ must, strictness }: Rule): boolean =>
+    strictness === undefined && must.is === 'between' && !must.not && (must.from ?? -1) >= 0;
+  return (limits?.from ?? -1) < 0 && !rules.some(isKept);
+}
+
+const MINUS = /^[-\u2212]/;
+
+/** Keyboards of phones have figures for numbers, and often no minus. */
+function SignButton({ text, readOnly, labelId, onText }: ControlProps) {
+  return (
+    <Button
+      size="sm"
+      variant="outline"
+      px="2"
+      minW="10"
+      tabIndex={-1}
+      disabled={readOnly}
+      aria-label="Change the sign"
+      aria-describedby={labelId}
+      onClick={() => onText(MINUS.test(text) ? text.replace(MINUS, '') : `-${text}`)}
+    >
+      ±
+    </Button>
   );
 }
 
