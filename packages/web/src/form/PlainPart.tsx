@@ -30,7 +30,7 @@ export const PlainPart = memo(function PlainPart({ block, workbookId, said }: Pl
       );
     case 'note':
       return FORMATTED.test(block.text) ? (
-        <Suspense fallback={<Text>{block.text}</Text>}>
+        <Suspense fallback={<Text>{block.text.replaceAll('*', '')}</Text>}>
           <Words text={block.text} />
         </Suspense>
       ) : (
