@@ -149,7 +149,6 @@ export {
 } from './search';
 export { shapeOf } from './shape';
 export {
-  ChangeWorkbook,
   LastWritten,
   OverviewView,
   PlaceEntry,

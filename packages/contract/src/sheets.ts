@@ -101,7 +101,7 @@ export class PlaceEntry {
   @IsOptional() @IsString() id?: string;
 }
 
-/** Starts a workbook in which nothing stands yet. */
+/** What a workbook is called, and how it reads and shows values: of a blank one, or changed. */
 export class StartWorkbook {
   @IsUUID() writeId!: string;
   @IsName('The name of the workbook') name!: string;
@@ -110,9 +110,6 @@ export class StartWorkbook {
   /** ISO 4217, of money columns that name none. */
   @IsOptional() @Matches(/^[A-Z]{3}$/) currency?: string;
 }
-
-/** What a workbook is called, and how it reads and shows values. */
-export class ChangeWorkbook extends StartWorkbook {}
 
 /** How things stand with a sheet. */
 export class SheetOverview {

@@ -209,6 +209,7 @@ test('each thing left out or renamed is told in a sentence', () => {
     shortRows: 1,
     longRows: 2,
     headingRow: 4,
+    doubles: [],
     columns: [of('A', 'given'), of('B', 'alike'), of('C', 'blank', true), of('D', 'blank')],
   } as unknown as UploadView;
   expect(sayOutcomes(upload)).toHaveLength(8);

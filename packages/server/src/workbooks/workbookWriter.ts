@@ -1,4 +1,4 @@
-import type { ChangeWorkbook, StartWorkbook, WorkbookEntry } from '@varn/contract';
+import type { StartWorkbook, WorkbookEntry } from '@varn/contract';
 import { USUAL_CURRENCY } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { digestOf, newId } from '../ids';
@@ -36,7 +36,7 @@ export class WorkbookWriter {
   /** Renames a workbook, and says how it reads and shows values from now on. */
   async change(
     workbookId: string,
-    { writeId, name, locale, timeZone, currency = USUAL_CURRENCY }: ChangeWorkbook,
+    { writeId, name, locale, timeZone, currency = USUAL_CURRENCY }: StartWorkbook,
     writer: Writer,
   ): Promise<void> {
     const asked = [workbookId, name, locale, timeZone, currency];

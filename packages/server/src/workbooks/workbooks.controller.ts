@@ -1,6 +1,5 @@
 import {
   AddSheet,
-  ChangeWorkbook,
   NameView,
   OverviewView,
   PlaceEntry,
@@ -73,7 +72,7 @@ export class WorkbooksController {
   @ApiOkResponse({ type: WorkbookView })
   async change(
     @Param('workbookId') workbookId: string,
-    @Body() change: ChangeWorkbook,
+    @Body() change: StartWorkbook,
     @CurrentPerson() person: Writer,
   ): Promise<WorkbookView> {
     await this.writer.change(workbookId, change, person);

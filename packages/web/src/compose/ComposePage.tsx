@@ -14,7 +14,6 @@ import { useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { useDraftView, useWorkbook } from '../api/resources';
-import { FirstHint } from '../ui/FirstHint';
 import { Notice } from '../ui/Notice';
 import { useSteady } from '../form/useSteady';
 import { Arriving } from '../frame/Arriving';
@@ -301,11 +300,6 @@ function ComposeFoot({ composing, acts, checks, showsChecks, ...props }: Compose
         onChoose={props.onChoose}
         onLift={props.onLift}
       />
-      <Box px="5">
-        <FirstHint id="headingStrip">
-          These are the sheet’s columns. Press a dashed one to add it to the form.
-        </FirstHint>
-      </Box>
     </Box>
   );
 }

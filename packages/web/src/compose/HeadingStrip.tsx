@@ -1,5 +1,7 @@
+import { Box } from '@chakra-ui/react';
 import { columnIdsOf, isEntry, isTyped, type Column } from '@varn/core';
 import { memo } from 'react';
+import { FirstHint } from '../ui/FirstHint';
 import { KindGlyph } from '../ui/KindGlyph';
 import { STRIP } from './Dragging';
 import type { Composing } from './useCompose';
@@ -23,34 +25,43 @@ export const HeadingStrip = memo(function HeadingStrip(props: HeadingStripProps)
     blocks.flatMap((block) => columnIdsOf(block).map((id) => [id, block] as const)),
   );
   return (
-    <div className="heading-strip" role="group" aria-label="Heading of the sheet" tabIndex={0}>
-      {composing.columns.map((column) => {
-        const block = owner.get(column.id);
-        const isComing = !composing.inSheet.has(column.id);
-        if (!block) {
+    <>
+      <div className="heading-strip" role="group" aria-label="Heading of the sheet" tabIndex={0}>
+        {composing.columns.map((column) => {
+          const block = owner.get(column.id);
+          const isComing = !composing.inSheet.has(column.id);
+          if (!block) {
+            return (
+              <OpenHeading key={column.id} column={column} isComing={isComing} onLift={onLift} />
+            );
+          }
+          const required = isEntry(block) && (block.required ?? block.requiredWhen !== undefined);
           return (
-            <OpenHeading key={column.id} column={column} isComing={isComing} onLift={onLift} />
+            <button
+              key={column.id}
+              type="button"
+              className={`heading-chip placed${isComing ? ' coming' : ''}${
+                block.id === chosen ? ' lit' : ''
+              }`}
+              aria-pressed={block.id === chosen}
+              onClick={() => onChoose(block.id)}
+            >
+              <KindGlyph kind={column.kind} />
+              {column.heading}
+              {required && <span>required</span>}
+            </button>
           );
-        }
-        const required = isEntry(block) && (block.required ?? block.requiredWhen !== undefined);
-        return (
-          <button
-            key={column.id}
-            type="button"
-            className={`heading-chip placed${isComing ? ' coming' : ''}${
-              block.id === chosen ? ' lit' : ''
-            }`}
-            aria-pressed={block.id === chosen}
-            onClick={() => onChoose(block.id)}
-          >
-            <KindGlyph kind={column.kind} />
-            {column.heading}
-            {required && <span>required</span>}
-          </button>
-        );
-      })}
-      {composing.columns.length === 0 && <span>The sheet has no columns yet.</span>}
-    </div>
+        })}
+        {composing.columns.length === 0 && <span>The sheet has no columns yet.</span>}
+      </div>
+      {composing.columns.some(({ id }) => !owner.has(id)) && (
+        <Box px="5">
+          <FirstHint id="headingStrip">
+            These are the sheet’s columns. Press a dashed one to add it to the form.
+          </FirstHint>
+        </Box>
+      )}
+    </>
   );
 });
 
