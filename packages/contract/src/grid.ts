@@ -1,6 +1,8 @@
 import {
+  CELL_BACKS,
   KIND_IDS,
   STRICTNESSES,
+  type CellBack,
   type CellValue,
   type ColumnSettings,
   type GivenSettings,
@@ -76,6 +78,25 @@ export class FreeRowEdit {
   @IsTextMap() cells!: Record<string, string>;
   /** How the cells of these columns are shown from now on: by column from 0, or `null` for as it is. */
   @IsOptional() @IsObject() shown?: Record<string, CellLook | null>;
+  /** What changes in how the cells of these columns stand out. */
+  @IsOptional() @IsObject() styles?: Record<string, CellStyleChange>;
+}
+
+/** A change of how a cell outside of the records stands out; what is absent stays. */
+export class CellStyleChange {
+  @IsOptional() @IsBoolean() strong?: boolean;
+  @IsOptional() @IsBoolean() heading?: boolean;
+  @IsOptional() @IsBoolean() wrapped?: boolean;
+  /** '' takes the background away. */
+  @IsOptional() @IsIn([...CELL_BACKS, '']) back?: CellBack | '';
+}
+
+/** How a cell outside of the records stands out. */
+export class CellStyleView {
+  @IsOptional() @IsIn([true]) strong?: true;
+  @IsOptional() @IsIn([true]) heading?: true;
+  @IsOptional() @IsIn([true]) wrapped?: true;
+  @IsOptional() @IsIn(CELL_BACKS) back?: CellBack;
 }
 
 /** How a cell outside of the records is shown. */
@@ -90,6 +111,12 @@ const settings: Shape = (value) => {
 };
 const look: Shape = (value) =>
   value === null ? null : parts({ kind: one(...KIND_IDS), 'settings?': settings })(value);
+const cellStyle = parts({
+  'strong?': flag,
+  'heading?': flag,
+  'wrapped?': flag,
+  'back?': one(...CELL_BACKS, ''),
+});
 const written = (of: Shape): Shape => list(of, MOST_WRITTEN_ROWS);
 const meant = list(string, MOST_COLUMNS);
 
@@ -108,6 +135,7 @@ const meant = list(string, MOST_COLUMNS);
         'revision?': whole(),
         cells: textMap,
         'shown?': mapOf(look),
+        'styles?': mapOf(cellStyle),
       }),
     ),
     'partly?': flag,
@@ -237,6 +265,7 @@ export class FreeCellView {
   @IsOptional() @IsString() formula?: string;
   @IsOptional() @IsIn(KIND_IDS) kind?: KindId;
   @IsOptional() @IsObject() settings?: ColumnSettings<never>;
+  @IsOptional() @ValidateNested() @Type(() => CellStyleView) style?: CellStyleView;
   /** Whether an array that is written elsewhere covers it. */
   @IsOptional() @IsBoolean() covered?: boolean;
 }

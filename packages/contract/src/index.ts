@@ -41,6 +41,8 @@ export {
   PutSecretWord,
   SecretWordsView,
   SuggestedRuleView,
+  ProblemsView,
+  SheetProblems,
   SuggestedRulesView,
   TryRules,
 } from './rules';
@@ -72,6 +74,7 @@ export {
   CellBox,
   CellNote,
   FoundPlace,
+  CellLook,
   CellRefusal,
   ChangeSheet,
   CheckFormula,

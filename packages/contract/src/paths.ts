@@ -8,6 +8,7 @@ export const paths = {
   places: '/api/places',
   workbook: (id: string) => `/api/workbooks/${id}`,
   overview: (id: string) => `/api/workbooks/${id}/overview`,
+  problems: (id: string) => `/api/workbooks/${id}/problems`,
   events: (id: string) => `/api/workbooks/${id}/events`,
   undo: (workbookId: string) => `/api/workbooks/${workbookId}/undo`,
   sheet: (id: string) => `/api/sheets/${id}`,

@@ -53,6 +53,17 @@ export class SuggestedRuleView {
 }
 
 /** Rules that a column's stored values follow, and that it does not have. */
+export class SheetProblems {
+  @IsString() sheetId!: string;
+  /** Stored values that break rules of their column. */
+  @IsInt() values!: number;
+}
+
+/** Where values break rules in a workbook; sheets without such values are left out. */
+export class ProblemsView {
+  @IsArray() @ValidateNested({ each: true }) @Type(() => SheetProblems) sheets!: SheetProblems[];
+}
+
 export class SuggestedRulesView {
   @IsArray()
   @ValidateNested({ each: true })

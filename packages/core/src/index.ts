@@ -85,6 +85,7 @@ export {
   WIDTH_BOUNDS,
   settle,
   type Settled,
+  withApostrophes,
 } from './forms';
 export {
   type Area,
@@ -249,6 +250,9 @@ export {
   type OutlinedForm,
   type OutlineProblem,
   type OutlineReading,
+  type OutlineOffer,
+  type OutlineOffers,
+  offersAt,
   readOutline,
   writeOutline,
 } from './outline';
@@ -297,6 +301,11 @@ export {
 export {
   asTrial,
   FigureSum,
+  CELL_BACKS,
+  type CellBack,
+  type CellStyle,
+  type CellStyleChange,
+  restyled,
   type FreeCell,
   type FreeRow,
   FreeRows,

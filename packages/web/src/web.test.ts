@@ -84,6 +84,20 @@ test('whatever is written and taken back, the desk holds the end of the sheet as
   );
 });
 
+test.each([
+  ['recordAdded', 'Mereling', ['Mereling', 'Ash Beck']],
+  ['recordChanged', 'Mereling', ['Mereling', 'Ash Beck']],
+  ['recordAdded', 'Ash Beck', ['Ash Beck']],
+  ['recordRemoved', 'Mereling', ['Ash Beck']],
+  ['recordAdded', null, ['Ash Beck']],
+])('after %s with %j, the column suggests %j', (kind, text, expected) => {
+  const form = { ...empty, suggestions: { t: ['Ash Beck'] } };
+  const landed = { sheetId: 's', row: 5, after: 1, kind, cells: { t: text } } as unknown as Landed;
+  const rest = { sheetId: 's', writeId: 'w', by: '', personId: 'person', landed };
+  const after = formAfter(form, { seq: 1, kind: landed.kind, ...rest });
+  expect(after.suggestions).toEqual({ t: expected });
+});
+
 test('events of other sheets, and old ones, change nothing', () => {
   const landed = {
     sheetId: 'other',

@@ -179,6 +179,23 @@ test('a draft’s columns stand in the sheet’s place with their own settings, 
   expect(plannedColumns([first, { ...second, heading: 'New' }], planned)[1]?.heading).toBe('New');
 });
 
+test.each([
+  // In the sheet, on the form, as they come to stand; capitals are new.
+  ['abc', 'aXbc', 'aXbc'],
+  ['abc', 'abcX', 'abcX'],
+  ['abc', 'bXYa', 'abXYc'],
+  ['abc', 'XYba', 'aXYbc'],
+  ['abc', 'cXaY', 'aYbcX'],
+  ['abc', 'aXaYb', 'aXYbc'],
+  ['abc', '', 'abcXY'],
+  ['', 'YX', 'YX'],
+])('in %j, with a form of %j, columns come to stand as %j', (sheet, form, expected) => {
+  const all = (ids: string): Column[] => [...ids].map((id) => column(id, 'text'));
+  const coming = all('XY').filter(({ id }) => expected.includes(id));
+  const stand = plannedColumns(all(sheet), coming, [...form]).map(({ id }) => id);
+  expect(stand.join('')).toBe(expected);
+});
+
 test('a computed starting value stands until someone types, and an error in it is no answer', () => {
   const columns = [column('a', 'number'), column('b', 'number'), column('c', 'text')];
   const moment = { locale, now: () => context.now };

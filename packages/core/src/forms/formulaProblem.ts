@@ -3,6 +3,7 @@ import {
   FormulaError,
   orderingsIn,
   parseWritten,
+  printReference,
   walk,
   type Expression,
   type FormulaProblem,
@@ -51,6 +52,36 @@ export function comparedBySize(
     throw error;
   }
 }
+
+/**
+ * A formula with the headings in it put in apostrophes, as `Price * Quantity` becomes
+ * `'Price' * 'Quantity'`; `null` where it needs none, or is no formula with them either.
+ */
+export function withApostrophes(formula: string, ground: FormulaGround): string | null {
+  const { headings, names } = ground;
+  if (headings.size === 0 || formulaProblem(formula, ground) === null) return null;
+  const named = new Set([...names].map((name) => name.toLowerCase()));
+  const called = new Map(
+    [...headings]
+      .filter((heading) => !named.has(heading.toLowerCase()))
+      .map((heading) => [heading.toLowerCase(), heading]),
+  );
+  const longestFirst = [...called.keys()].sort((a, b) => b.length - a.length).map(escaped);
+  // Texts and names in apostrophes are passed over; a word before `(` or `!` is no heading.
+  const pattern = new RegExp(
+    `"(?:[^"]|"")*"|'(?:[^']|'')*'|(?<![\\p{L}\\p{N}_.$!])(?:${longestFirst.join('|')})(?![\\p{L}\\p{N}_.(!])`,
+    'giu',
+  );
+  const written = formula.replace(pattern, (found) => {
+    const heading = called.get(found.toLowerCase());
+    return heading === undefined
+      ? found
+      : printReference({ kind: 'heading', sheet: null, heading });
+  });
+  return written !== formula && formulaProblem(written, ground) === null ? written : null;
+}
+
+const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
 type Written = Expression<WrittenReference>;
 

@@ -35,7 +35,12 @@ export {
 export { bareFormula, type Elsewhere, TextEvaluator, TextFormulas } from './evaluator';
 export { fileProblem } from './files';
 export { type Entered, fill, type Filling, judgeInput, otherwiseThanSeen } from './filling';
-export { comparedBySize, type FormulaGround, formulaProblem } from './formulaProblem';
+export {
+  comparedBySize,
+  type FormulaGround,
+  formulaProblem,
+  withApostrophes,
+} from './formulaProblem';
 export { type FormulaPlace, formulasOf, mapFormulas } from './formulas';
 export { storedApart, storedTogether } from './groups';
 export { memberHeading, proposedHeading } from './headings';

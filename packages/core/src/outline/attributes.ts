@@ -1,5 +1,5 @@
 import { isPlainId } from '../forms';
-import { KIND_IDS, kindOf, LONGEST_NAME } from '../kinds';
+import { KIND_IDS, kindOf, LONGEST_NAME, misfittingSettings } from '../kinds';
 import type { Attribute, LineDraft, LineEntry } from './line';
 import { LIST_ATTRIBUTES } from './lists';
 import { RULE_ATTRIBUTES } from './rules';
@@ -358,7 +358,17 @@ export const ATTRIBUTES: readonly Attribute[] = [
   },
   {
     words: 'looks like',
-    read: ({ text }, { settings }) => void (settings.datePattern = unquoted(text)),
+    read({ text, at }, draft) {
+      const datePattern = unquoted(text);
+      const [unfit] = misfittingSettings({
+        ...draft,
+        id: '',
+        heading: '',
+        settings: { datePattern },
+      });
+      if (unfit) throw misfit('looks like', draft, at);
+      draft.settings.datePattern = datePattern;
+    },
     write: ({ column: { settings } }) =>
       settings.datePattern === undefined ? null : `looks like ${quoted(settings.datePattern)}`,
   },

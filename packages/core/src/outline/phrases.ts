@@ -120,6 +120,19 @@ export function readPhrase(text: string): { phrase: Phrase; rest: string } | nul
   return null;
 }
 
+/** The phrases that have a name which begins like a text, by that name. */
+export function phrasesLike(text: string): Phrase[] {
+  const folded = foldText(text);
+  const own = PHRASES.filter(({ words }) => foldText(words).startsWith(folded));
+  const also = ALSO.flatMap(([words, means]): Phrase[] => {
+    const phrase = BY_WORDS.get(means);
+    return phrase && foldText(words).startsWith(folded) && !own.includes(phrase)
+      ? [{ ...phrase, words }]
+      : [];
+  });
+  return [...own, ...also];
+}
+
 /** What a column filled with a control is called. */
 export function phraseOf(column: Column, control: ControlId | undefined): string {
   const own = PHRASES.find((each) => each.kind === column.kind && each.control === control);

@@ -1,6 +1,43 @@
 import type { ColumnSettings, KindId } from '../kinds';
 import type { CellValue } from '../values';
 
+/** Backgrounds a cell outside of the records can have, by the colours of the palette. */
+export const CELL_BACKS = ['brass', 'pine', 'slate', 'amber', 'madder'] as const;
+export type CellBack = (typeof CELL_BACKS)[number];
+
+/** How a cell outside of the records stands out, whatever it holds. */
+export interface CellStyle {
+  readonly strong?: true;
+  /** Set as headings are. */
+  readonly heading?: true;
+  /** Whether its text goes on in further lines. */
+  readonly wrapped?: true;
+  readonly back?: CellBack;
+}
+
+/** What changes in how a cell stands out: a mark is set or taken off, a background chosen or `''`. */
+export interface CellStyleChange {
+  readonly strong?: boolean;
+  readonly heading?: boolean;
+  readonly wrapped?: boolean;
+  readonly back?: CellBack | '';
+}
+
+/** A style after a change; `undefined` where nothing of it is left. */
+export function restyled(
+  style: CellStyle | undefined,
+  change: CellStyleChange,
+): CellStyle | undefined {
+  const { strong, heading, wrapped, back } = { ...style, ...change };
+  const next: CellStyle = {
+    ...(strong && { strong }),
+    ...(heading && { heading }),
+    ...(wrapped && { wrapped }),
+    ...(back && { back }),
+  };
+  return Object.keys(next).length > 0 ? next : undefined;
+}
+
 /** What a cell outside of the records holds: a value or a formula `F`, and how it is shown. */
 export interface FreeCell<F = unknown> {
   readonly value?: CellValue;
@@ -8,6 +45,7 @@ export interface FreeCell<F = unknown> {
   /** How it is shown; without it, as what it is. */
   readonly kind?: KindId;
   readonly settings?: ColumnSettings<never>;
+  readonly style?: CellStyle;
 }
 
 /** The cells of a free row by column id; an absent one is blank. */
@@ -85,7 +123,7 @@ export class FreeRows<F = unknown> {
   }
 }
 
-/** Whether a free cell says nothing: no value, no formula, no way of showing. */
-export function isBlankCell({ value = null, formula, kind }: FreeCell): boolean {
-  return value === null && formula === undefined && kind === undefined;
+/** Whether a free cell says nothing: no value, no formula, no way of showing, no style. */
+export function isBlankCell({ value = null, formula, kind, style }: FreeCell): boolean {
+  return value === null && formula === undefined && kind === undefined && style === undefined;
 }

@@ -1,5 +1,16 @@
 export { FigureSum } from './figures';
-export { type FreeCell, type FreeCells, type FreeRow, FreeRows, isBlankCell } from './freeRows';
+export {
+  CELL_BACKS,
+  type CellBack,
+  type CellStyle,
+  type CellStyleChange,
+  type FreeCell,
+  type FreeCells,
+  type FreeRow,
+  FreeRows,
+  isBlankCell,
+  restyled,
+} from './freeRows';
 export { type HeldValue, heldValues, heldValuesIn, isUnique } from './heldValues';
 export { type KeyChange, keyColumnsOf, keyConflicts, keyOf } from './keyIndex';
 export { usualLength } from './lengths';

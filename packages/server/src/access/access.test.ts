@@ -44,6 +44,7 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => write({ name: '' }),
   ],
   ['GET /api/workbooks/{workbookId}/overview', () => paths.overview(workbookId()), 'reader'],
+  ['GET /api/workbooks/{workbookId}/problems', () => paths.problems(workbookId()), 'reader'],
   [
     'POST /api/workbooks/{workbookId}/forms',
     () => paths.forms(workbookId()),

@@ -22,7 +22,15 @@ import { SheetWriter } from '../write/sheetWriter';
 import { FormWriter } from '../forms/formWriter';
 import type { DemoSheet } from './demoSheet';
 import { DEMO_FORMS } from './forms';
-import { choicesSheet, OXYGEN_SHARE, summarySheet, type Typed } from './freeSheets';
+import {
+  CHOICES_LOOKS,
+  choicesSheet,
+  OXYGEN_SHARE,
+  SUMMARY_LOOKS,
+  summarySheet,
+  type Looks,
+  type Typed,
+} from './freeSheets';
 import { DUE_DAYS, kitLoansSheet } from './kitLoans';
 import { Random } from './random';
 import { SAMPLE_COUNT, samplesSheet } from './samples';
@@ -115,12 +123,13 @@ export class DemoLoader implements OnApplicationBootstrap {
 
     await this.type(samples, 3, this.totalsOf(samples), owner);
     await this.type(loans, 2, this.totalsOf(loans), owner);
-    for (const [name, typed] of [
-      ['Choices', choicesSheet()],
-      ['Summary', summarySheet()],
+    for (const [name, typed, looks] of [
+      ['Choices', choicesSheet(), CHOICES_LOOKS],
+      ['Summary', summarySheet(), SUMMARY_LOOKS],
     ] as const) {
       const order = { writeId: randomUUID(), name, headings: [] };
-      await this.type(await this.sheets.addSheet(workbookId, order, owner), 1, typed, owner);
+      const sheetId = await this.sheets.addSheet(workbookId, order, owner);
+      await this.type(sheetId, 1, typed, owner, looks);
     }
   }
 
@@ -170,9 +179,16 @@ export class DemoLoader implements OnApplicationBootstrap {
   }
 
   /** Types texts into free rows, from a row on. */
-  private async type(sheetId: string, from: number, typed: Typed, owner: Writer): Promise<void> {
+  private async type(
+    sheetId: string,
+    from: number,
+    typed: Typed,
+    owner: Writer,
+    looks: Looks = {},
+  ): Promise<void> {
     const rows = typed.map((texts, n) => ({
       row: from + n,
+      ...looks[from + n],
       cells: Object.fromEntries(
         texts.flatMap((text, column) => (text === '' ? [] : [[String(column), text] as const])),
       ),

@@ -1,3 +1,4 @@
+import type { FreeRowEdit } from '@varn/contract';
 import { KIT } from './kitLoans';
 import { FLOW, SMELL, WEATHER } from './samples';
 import { AGREEMENT } from './seasonSurvey';
@@ -5,6 +6,16 @@ import { RIVERS } from './stations';
 
 /** Texts as they are typed into the cells of a sheet, from row 1 and column A on. */
 export type Typed = readonly (readonly string[])[];
+
+/** How cells of a row look, by its number from 1. */
+export type Looks = Readonly<Record<number, Pick<FreeRowEdit, 'shown' | 'styles'>>>;
+
+/** The same of the first columns of a row, each. */
+const each = <T>(columns: number, value: T): Record<string, T> =>
+  Object.fromEntries(Array.from({ length: columns }, (_, column) => [String(column), value]));
+
+const TITLE = { styles: each(1, { heading: true }) };
+const HEADINGS = { strong: true, back: 'brass' } as const;
 
 const COLOUR = ['Clear', 'Peaty', 'Milky', 'Green', 'Brown'];
 const heading = 3;
@@ -27,6 +38,8 @@ export function choicesSheet(): Typed {
   for (let n = 0; n < longest; n += 1) rows.push(lists.map(([, values]) => values[n] ?? ''));
   return rows;
 }
+
+export const CHOICES_LOOKS: Looks = { 1: TITLE, 3: { styles: each(8, HEADINGS) } };
 
 /** Months of the last season, by their first day as a clerk would type it. */
 const MONTHS = Array.from({ length: 12 }, (_, n) => `=DATE(2025;${11 + n};1)`);
@@ -87,3 +100,17 @@ export function summarySheet(): Typed {
   ];
   return rows;
 }
+
+/** Titles and headings stand out, and months are shown as such. */
+export const SUMMARY_LOOKS: Looks = {
+  1: TITLE,
+  3: { styles: { ...each(8, HEADINGS), 5: {} } },
+  7: { styles: each(5, { strong: true }) },
+  9: { styles: each(3, HEADINGS) },
+  ...Object.fromEntries(
+    MONTHS.map((_, n) => [
+      10 + n,
+      { shown: { 0: { kind: 'date' as const, settings: { datePattern: 'mmm yyyy' } } } },
+    ]),
+  ),
+};

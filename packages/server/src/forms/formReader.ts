@@ -215,9 +215,11 @@ export class FormReader {
     const seq = await this.changes.lastSeq(workbookId);
     const model = await this.cache.model(sheet.id);
     const shown = await this.sheets.show(sheet.id);
+    const order = stored.definition.blocks.flatMap(columnIdsOf);
     const columns = plannedColumns<StoredFormula>(
       sheet.columns,
       stored.columns.map(withoutFormula),
+      order,
     );
     const lengths = columns.map((column) => [column.id, usualLength(model, column, locale)]);
     const planned: SheetFacts = {
@@ -231,7 +233,7 @@ export class FormReader {
       revision,
       version,
       definition: written.definition,
-      sheet: { ...shown, columns: plannedColumns(shown.columns, written.columns) },
+      sheet: { ...shown, columns: plannedColumns(shown.columns, written.columns, order) },
       lengths: Object.fromEntries(lengths) as Record<string, number>,
       nextNumbers: await this.writer.nextNumbers(planned),
       nextTexts: nextTextsOf(written.definition, planned.columnsById, model),

@@ -199,8 +199,11 @@ export class FormWriter {
 
   /** Brings the columns a draft plans into the sheet, so that a record can be written with it. */
   async bringColumns(form: FormFacts, writeId: string, writer: Writer): Promise<void> {
-    const made = await this.formulas.coming(form.sheet, draftOf(form));
-    if (made.length > 0) await this.columns.bringColumns(form.sheet.id, made, writeId, writer);
+    const draft = draftOf(form);
+    const planned = await this.formulas.coming(form.sheet, draft);
+    if (planned.length === 0) return;
+    const order = draft.definition.blocks.flatMap(columnIdsOf);
+    await this.columns.bringColumns(form.sheet.id, { planned, order }, writeId, writer);
   }
 
   private async keep(

@@ -185,9 +185,12 @@ export class ChangeLog {
     );
   }
 
-  /** How many records were added to a sheet since a moment, and when and by whom the last. */
+  /**
+   * How many records were added to a sheet since a moment, and when and by whom the last: with the
+   * sheet itself where it came in with records, and none was added since.
+   */
   addedTo(sheetId: string, since: number): Promise<{ today: number; last?: LastWritten }> {
-    const added = `FROM change WHERE sheet_id = ? AND kind = 'recordAdded'`;
+    const added = `FROM change WHERE sheet_id = ? AND kind = ?`;
     return this.store.reading((database) => {
       const count = this.store.statement(database, `SELECT count(*) AS n ${added} AND at >= ?`);
       const last = this.store.statement(
@@ -195,8 +198,9 @@ export class ChangeLog {
         `SELECT at, (SELECT name FROM account WHERE id = account_id) AS by ${added}
           ORDER BY at DESC LIMIT 1`,
       );
-      const { n } = count.get(sheetId, since) as { n: number };
-      const found = last.get(sheetId) as LastWritten | undefined;
+      const { n } = count.get(sheetId, 'recordAdded', since) as { n: number };
+      const found = (last.get(sheetId, 'recordAdded') ?? last.get(sheetId, 'sheetAdded')) as
+        LastWritten | undefined;
       return { today: n, ...(found && { last: found }) };
     });
   }

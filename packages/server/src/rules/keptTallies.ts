@@ -5,7 +5,7 @@ import { inTurns, Turns } from '../turns';
 import type { Looked } from './looked';
 
 /** Counts that are kept up to date; the longest unused gives way. */
-const MOST_KEPT = 12;
+const MOST_KEPT = 24;
 
 /** A count with what it was made of: any of it another one, it is made anew. */
 interface Kept {

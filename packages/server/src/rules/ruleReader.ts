@@ -1,4 +1,4 @@
-import type { BrokenView, SuggestedRulesView } from '@varn/contract';
+import type { BrokenView, ProblemsView, SuggestedRulesView } from '@varn/contract';
 import {
   ruleDoubts,
   sayProblem,
@@ -57,6 +57,23 @@ export class RuleReader {
         return [{ recordId: id, row, text, says }];
       }),
     };
+  }
+
+  /** How many stored values of each sheet break rules of their column. */
+  async problems(workbookId: string): Promise<ProblemsView> {
+    const view: ProblemsView = { sheets: [] };
+    for (const { id: sheetId, columns } of this.catalog.sheetsOf(workbookId)) {
+      let values = 0;
+      for (const { id, settings } of columns) {
+        // One may be deleted while others are looked through.
+        const isThere = this.catalog.sheetInUse(sheetId)?.columnsById.has(id) === true;
+        if (!isThere || (settings.rules?.length ?? 0) === 0) continue;
+        const looked = await this.look(sheetId, id);
+        values += (await this.tallies.broken(looked, looked.column, 0)).records;
+      }
+      if (values > 0) view.sheets.push({ sheetId, values });
+    }
+    return view;
   }
 
   /** Rules that nearly all stored values of a column follow, besides those it has. */

@@ -1,6 +1,7 @@
 import {
   BrokenView,
   paths,
+  ProblemsView,
   PutSecretWord,
   SecretWordsView,
   SuggestedRulesView,
@@ -31,6 +32,14 @@ export class RulesController {
     @Body() { rules }: TryRules,
   ): Promise<BrokenView> {
     return this.reader.broken(sheetId, columnId, rules);
+  }
+
+  /** Tells how many stored values break rules, by sheet. */
+  @Get(paths.problems(':workbookId'))
+  @For('reader', 'workbookId')
+  @ApiOkResponse({ type: ProblemsView })
+  problems(@Param('workbookId') workbookId: string): Promise<ProblemsView> {
+    return this.reader.problems(workbookId);
   }
 
   /** Tells under which names words are kept that admit. */

@@ -1,6 +1,7 @@
 import {
   paths,
   type BrokenView,
+  type ProblemsView,
   type FormEntry,
   type FormView,
   type Refusal,
@@ -121,6 +122,8 @@ test('no value comes in twice where a rule says so, whatever stood there before'
   const tried = await owner.ask<BrokenView>('POST', paths.brokenRules(own.id, number), { rules });
   expect(tried.body).toMatchObject({ counts: [2], records: 2 });
   expect(tried.body.first[0]?.says).toEqual(['RW-10 is there.']);
+  const problems = await owner.get<ProblemsView>(paths.problems(own.workbookId));
+  expect(problems.sheets.find(({ sheetId }) => sheetId === own.id)?.values).toBe(2);
   const { refused } = await add([
     ['rw-10', 'first'],
     ['RW-10', 'Second'],

@@ -402,7 +402,7 @@ function freeCellView(
 ): FreeCellView | null {
   const value =
     calculation && grid ? calculation.valueAt(grid, row, column) : (cell?.value ?? null);
-  if (value === null && !cell?.kind && !cell?.formula) return null;
+  if (value === null && !cell?.kind && !cell?.formula && !cell?.style) return null;
   const covered = !cell?.formula && (cell?.value ?? null) === null && value !== null;
   // Cells an array covers are shown as the cell its formula stands in.
   const source = covered && grid ? calculation?.coveredBy(grid, row, column) : undefined;
@@ -417,6 +417,7 @@ function freeCellView(
       }),
     ...(look?.kind && { kind: look.kind }),
     ...(look?.settings && { settings: look.settings }),
+    ...(cell?.style && { style: cell.style }),
     ...(covered && { covered }),
   };
 }

@@ -112,7 +112,9 @@ export class WorkbookReader {
     const since = midnightIn(workbook);
     const sheets = await Promise.all(
       this.catalog.sheetsOf(workbookId).map(async ({ id }) => {
-        return { sheetId: id, ...(await this.changes.addedTo(id, since)) };
+        const { today, last } = await this.changes.addedTo(id, since);
+        const isEmpty = (await this.cache.count(id)) === 0;
+        return { sheetId: id, today, ...(last && !isEmpty && { last }) };
       }),
     );
     return { sheets };

@@ -65,6 +65,13 @@ test('places, what came in today, and who wrote last are told to those who may s
   const overview = await owner.get<OverviewView>(paths.overview(workbook.id));
   const samples = overview.sheets.find(({ sheetId }) => sheetId === form.sheet.id);
   expect(samples).toMatchObject({ today: 1, last: { by: 'Ines Halloran' } });
+  // One that came in as a file was written last then; one without records never.
+  const [stations, summary] = ['Stations', 'Summary'].map((name) => {
+    const { id } = workbook.sheets.find((each) => each.name === name) ?? { id: '' };
+    return overview.sheets.find(({ sheetId }) => sheetId === id);
+  });
+  expect(stations).toMatchObject({ today: 0, last: { by: 'Ines Halloran' } });
+  expect(summary).toEqual({ sheetId: summary?.sheetId, today: 0 });
   const [entry] = await owner.get<WorkbookEntry[]>(paths.workbooks);
   expect(entry?.last?.by).toBe('Ines Halloran');
 });

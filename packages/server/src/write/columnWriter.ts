@@ -80,28 +80,31 @@ export class ColumnWriter {
   }
 
   /**
-   * Brings the columns of a form into its sheet: new ones at the end, and of those there are what
-   * the form says otherwise. Their ids are made with the form, so that a repeat adds none twice.
+   * Brings the columns of a form into its sheet: new ones beside their neighbours on the form, and
+   * of those there are what the form says otherwise. Their ids are made with the form, so that a
+   * repeat adds none twice.
+   *
+   * @param order ids of columns as their fields follow each other on the form
    */
   async bringColumns(
     sheetId: string,
-    planned: readonly StoredColumn[],
+    { planned, order }: { planned: readonly StoredColumn[]; order: readonly string[] },
     writeId: string,
     writer: Writer,
   ): Promise<void> {
     const computes = planned.some(({ settings }) => settings.formula ?? settings.list);
     const { workbook } = this.sheetOf(sheetId);
     if (computes) await this.calculator.of(workbook.id);
-    const order = {
+    const write = {
       sheetId,
       writeId,
       writer,
       door: 'grid',
       asked: ['bringColumns', sheetId, writeId],
     };
-    await this.path.write(order, (site) => {
+    await this.path.write(write, (site) => {
       const { sheet } = site;
-      const columns = plannedColumns(sheet.columns, planned);
+      const columns = plannedColumns(sheet.columns, planned, order);
       if (columns.length > MOST_COLUMNS) {
         throw Refused.conflict(
           'tooManyColumns',
@@ -114,8 +117,9 @@ export class ColumnWriter {
       const added = planned.filter(({ id }) => !sheet.columnsById.has(id));
       const calculation = this.calculator.loaded(workbook.id);
       const filled = added.flatMap((column) => filledAtOnce(column, site, calculation));
-      const reread = sheet.columns.flatMap((before, n) => {
-        const after = columns[n];
+      const changed = new Map(columns.map((column) => [column.id, column]));
+      const reread = sheet.columns.flatMap((before) => {
+        const after = changed.get(before.id);
         return after && !before.settings.formula ? rereadCells(before, after, site) : [];
       });
       const records = changedRecords([...filled, ...reread], site);

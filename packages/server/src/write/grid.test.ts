@@ -177,6 +177,38 @@ test('a row outside of the records is guarded by its revision', async () => {
   expect((await free('Choices'))[0]?.[0]).toBe('What can be chosen');
 });
 
+test('a cell outside of the records keeps how it stands out whatever is typed, and undo knows it', async () => {
+  const dress = async (styles: object): Promise<Answer<Written & Refusal>> => {
+    const { revision } = await sheet('Choices');
+    const rows = [{ row: 40, cells: {}, styles }];
+    return owner.ask('POST', paths.cells(idOf('Choices')), {
+      writeId: randomUUID(),
+      revision,
+      rows,
+    });
+  };
+  const styles = async (): Promise<unknown[]> => {
+    const { rows } = await owner.get<FreeRowsView>(paths.freeRows(idOf('Choices'), 39, 1));
+    return [0, 1, 2].map((column) => rows[0]?.cells[column]?.style ?? null);
+  };
+  expect((await dress({ 0: { heading: true, back: 'pine' }, 1: { strong: true } })).status).toBe(
+    200,
+  );
+  // A blank cell stands out as well, and a change leaves the rest of it.
+  expect(await styles()).toEqual([{ heading: true, back: 'pine' }, { strong: true }, null]);
+  await dress({ 0: { strong: true, back: '' }, 1: { strong: false } });
+  expect(await styles()).toEqual([{ strong: true, heading: true }, null, null]);
+  for (const text of ['Notes', '=1+1', '']) {
+    await type('Choices', { 40: { 0: text } });
+    expect((await styles())[0]).toEqual({ strong: true, heading: true });
+  }
+  for (let n = 0; n < 4; n += 1) await takeBack();
+  expect(await styles()).toEqual([{ heading: true, back: 'pine' }, { strong: true }, null]);
+  for (const wrong of [{ back: 'red' }, { strong: 'yes' }, { size: 40 }]) {
+    expect((await dress({ 0: wrong })).status).toBe(400);
+  }
+});
+
 test('a formula is tried as it is typed: what is wrong, what to look at again, what it gives', async () => {
   const check = (text: string, columnId?: string): Promise<Answer<FormulaView>> =>
     owner.ask('POST', paths.checkFormula(idOf('Kit loans')), { text, columnId });

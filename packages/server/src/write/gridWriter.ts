@@ -15,6 +15,7 @@ import { MOST_CELLS, MOST_COLUMNS } from '@varn/contract';
 import {
   bindFormula,
   isBlankCell,
+  restyled,
   judgeRecord,
   judgeWrite,
   ORDER_GAP,
@@ -295,11 +296,7 @@ export class Edit {
     if (edits.length === 0) return;
     const { sheet, rows } = this.site;
     const columns = [...sheet.columns.map(({ id }) => id), ...sheet.looseColumns];
-    const widest = edits.reduce(
-      (most, { cells, shown = {} }) =>
-        Math.max(most, ...[...Object.keys(cells), ...Object.keys(shown)].map(Number)),
-      -1,
-    );
+    const widest = edits.reduce((most, edit) => Math.max(most, ...placesIn(edit).map(Number)), -1);
     const loose = Array.from({ length: Math.max(0, widest + 1 - columns.length) }, newId);
     if (loose.length > 0) {
       columns.push(...loose);
@@ -336,7 +333,7 @@ export class Edit {
 
   private freeCells(
     row: StoredFreeRow,
-    { cells: texts, shown = {} }: FreeRowEdit,
+    { cells: texts, shown = {}, styles = {} }: FreeRowEdit,
     at: number,
     columns: readonly string[],
   ): StoredFreeCells | null {
@@ -350,13 +347,21 @@ export class Edit {
     };
     for (const [index, look] of Object.entries(shown)) {
       const id = columns[Number(index)] ?? '';
-      const { value, formula } = cells[id] ?? {};
-      const bare = { ...(value !== undefined && { value }), ...(formula && { formula }) };
+      const { kind: _kind, settings: _settings, ...bare } = cells[id] ?? {};
       put(id, look ? { ...bare, kind: look.kind, settings: look.settings ?? {} } : bare);
+    }
+    for (const [index, change] of Object.entries(styles)) {
+      const id = columns[Number(index)] ?? '';
+      const { style: held, ...bare } = cells[id] ?? {};
+      const style = restyled(held, change);
+      put(id, style ? { ...bare, style } : bare);
     }
     for (const [index, text] of Object.entries(texts)) {
       const id = columns[Number(index)] ?? '';
-      put(id, this.freeCell(text, cells[id], at, index));
+      const { style } = cells[id] ?? {};
+      const cell = this.freeCell(text, cells[id], at, index);
+      // What stands out does so whatever is typed into it.
+      put(id, cell && style ? { ...cell, style } : cell);
     }
     return touched.size > 0 ? cells : null;
   }
@@ -444,11 +449,15 @@ const blankRow = (orderKey: number): StoredFreeRow => ({
   cells: {},
 });
 
+/** The columns an edit of a row is about, by their places. */
+const placesIn = ({ cells, shown = {}, styles = {} }: FreeRowEdit): string[] =>
+  [cells, shown, styles].flatMap((each) => Object.keys(each));
+
 function checkSize({ records = [], added: fresh = [], rows = [] }: EditCells): void {
   let cells = 0;
   for (const { answers } of [...records, ...fresh]) cells += Object.keys(answers).length;
   for (const row of rows) {
-    const places = [...Object.keys(row.cells), ...Object.keys(row.shown ?? {})];
+    const places = placesIn(row);
     cells += places.length;
     const wrong = places.find((place) => !/^\d{1,4}$/.test(place) || Number(place) >= MOST_COLUMNS);
     if (wrong !== undefined) {

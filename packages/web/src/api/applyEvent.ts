@@ -40,7 +40,7 @@ export function sheetAfter(sheet: SheetView, { landed }: Told): SheetView {
   return landed && landed.sheetId === sheet.id ? { ...sheet, count: landed.after } : sheet;
 }
 
-/** What the desk shows after a record was written: count, last records, next running numbers. */
+/** What the desk shows after a record was written: count, last records, what comes next and is suggested. */
 export function formAfter(form: FormView, event: Told): FormView {
   const { landed } = event;
   if (!landed || landed.sheetId !== form.sheet.id || event.seq <= form.seq) return form;
@@ -50,6 +50,7 @@ export function formAfter(form: FormView, event: Told): FormView {
     sheet: sheetAfter(form.sheet, event),
     nextNumbers: nextNumbersAfter(form, landed),
     nextTexts: nextTextsAfter(form, landed),
+    suggestions: suggestionsAfter(form, landed),
     last: lastAfter(form, landed),
   };
 }
@@ -76,6 +77,16 @@ function nextTextsAfter({ nextTexts }: FormView, { cells }: Landed): Record<stri
       return [id, isPast ? formatRunningNumber(next.pattern, given.number + 1) : text];
     }),
   );
+}
+
+/** What was written for the first time is among what its column suggests from then on. */
+function suggestionsAfter({ suggestions }: FormView, landed: Landed): FormView['suggestions'] {
+  if (landed.kind === 'recordRemoved' || landed.trial) return suggestions;
+  const news = Object.entries(suggestions).flatMap(([id, held]): [string, string[]][] => {
+    const text = landed.cells[id];
+    return typeof text === 'string' && !held.includes(text) ? [[id, [text, ...held]]] : [];
+  });
+  return news.length > 0 ? { ...suggestions, ...Object.fromEntries(news) } : suggestions;
 }
 
 function lastAfter(form: FormView, landed: Landed): FormView['last'] {

@@ -1,10 +1,12 @@
 import { Box, Text, Textarea } from '@chakra-ui/react';
-import { kindOf, sayOutlineProblem } from '@varn/core';
-import { useId, useState, type KeyboardEvent } from 'react';
+import { kindOf, sayOutlineProblem, type OutlineOffer } from '@varn/core';
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
 import { FirstHint } from '../ui/FirstHint';
 import { addLines, listedOn } from './addLine';
 import type { PagePlace } from './edits';
+import { OffersList } from './OffersList';
 import type { Composing } from './useCompose';
+import { useOffers } from './useOffers';
 
 interface AddLineProps {
   readonly composing: Composing;
@@ -21,10 +23,15 @@ const EXAMPLES =
 
 /**
  * The empty line: what is typed on it becomes a part of the form, a field most of the time. Enter
- * adds it and leaves the line empty for the next; several lines can be pasted at once.
+ * adds it and leaves the line empty for the next; several lines can be pasted at once. What a line
+ * could go on with is offered under it.
  */
 export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }: AddLineProps) {
   const [text, setText] = useState('');
+  const [caret, setCaret] = useState<number | null>(null);
+  const area = useRef<HTMLTextAreaElement>(null);
+  const offersId = useId();
+  const offers = useOffers(composing, text, text === '' ? null : caret);
   const aboutId = useId();
   const added = text.trim() === '' ? null : addLines(text, composing, spot);
   const [problem] = added?.problems ?? [];
@@ -32,6 +39,21 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
   const listed = added && listedOn(text, added.problems);
   const isBegun = problem?.code === 'membersWanted';
   const isWrong = (problem !== undefined && !isBegun) || twice !== null;
+  const [first] = offers.list;
+  // What can't be added as it stands goes on with the first that is offered.
+  const next = offers.list[offers.pointed] ?? (first && (isWrong || first.mends) ? first : null);
+  const isOffered = offers.list.length > 0;
+
+  useEffect(() => {
+    if (isOffered) document.getElementById(aboutId)?.scrollIntoView({ block: 'nearest' });
+  }, [isOffered, aboutId]);
+
+  const take = (offer: OutlineOffer): void => {
+    const taken = offers.taken(offer);
+    setText(taken.text);
+    setCaret(taken.caret);
+    requestAnimationFrame(() => area.current?.setSelectionRange(taken.caret, taken.caret));
+  };
 
   const add = (): void => {
     if (!added || isWrong || isBegun) return;
@@ -44,9 +66,17 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
     );
   };
   const onKeyDown = (event: KeyboardEvent): void => {
-    if (event.key === 'Enter' && !event.shiftKey) {
+    if (isOffered && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
       event.preventDefault();
-      if (listed !== null && !isWrong) setText(listed);
+      offers.point(event.key === 'ArrowDown' ? 1 : -1);
+    } else if (isOffered && event.key === 'Escape') {
+      event.preventDefault();
+      event.stopPropagation();
+      offers.close();
+    } else if (event.key === 'Enter' && !event.shiftKey) {
+      event.preventDefault();
+      if (next) take(next);
+      else if (listed !== null && !isWrong) setText(listed);
       else add();
     } else if (event.key === 'Escape' && (text !== '' || onClose)) {
       event.preventDefault();
@@ -56,6 +86,7 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
     }
   };
   const about = (): string => {
+    if (next) return `Enter completes ‘${next.text.trim()}’. ↓ goes through the list.`;
     if (isBegun) return 'Enter goes on to what it lists, a line each.';
     if (problem) return sayOutlineProblem(problem);
     if (twice !== null) {
@@ -73,8 +104,14 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
       )}
       <Textarea
         aria-label="Add a part"
+        ref={area}
         aria-describedby={aboutId}
-        aria-invalid={isWrong || undefined}
+        aria-invalid={(isWrong && !next) || undefined}
+        aria-autocomplete="list"
+        aria-controls={isOffered ? offersId : undefined}
+        aria-activedescendant={
+          isOffered && offers.pointed >= 0 ? `${offersId}-${offers.pointed}` : undefined
+        }
         data-add-line={spot.blockId ?? 'end'}
         autoFocus={autoFocus}
         autoresize
@@ -82,13 +119,21 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
         size="sm"
         bg="leaf"
         borderStyle="dashed"
-        borderColor={isWrong ? 'madder' : 'edge'}
+        borderColor={isWrong && !next ? 'madder' : 'edge'}
         placeholder="Type a label, or a line of the outline"
         value={text}
         onKeyDown={onKeyDown}
-        onChange={(event) => setText(event.target.value)}
+        onSelect={({ currentTarget }) => setCaret(currentTarget.selectionEnd)}
+        onBlur={() => setCaret(null)}
+        onChange={(event) => {
+          setText(event.target.value);
+          setCaret(event.target.selectionEnd);
+        }}
       />
-      <Text id={aboutId} mt="1" fontSize="12.5px" color={isWrong ? 'madder' : 'ink.soft'}>
+      {isOffered && (
+        <OffersList id={offersId} offers={offers.list} pointed={offers.pointed} onTake={take} />
+      )}
+      <Text id={aboutId} mt="1" fontSize="12.5px" color={isWrong && !next ? 'madder' : 'ink.soft'}>
         {about()}
       </Text>
     </Box>

@@ -6,6 +6,7 @@ import {
   labelOfBlock,
   localeFacts,
   sayCountOf,
+  type Column,
   type FormCheck,
   type ColumnsById,
 } from '@varn/core';
@@ -27,7 +28,7 @@ import { ContestedDraft } from './ContestedDraft';
 import { cureOf } from './cures';
 import { Dragging, STRIP } from './Dragging';
 import { fieldFor, move, putIn, type PagePlace } from './edits';
-import { focusAddLine, focusFrameOf } from './focus';
+import { focusAddLine, focusFrameOf, showFrameOf } from './focus';
 import { FormMargin } from './FormMargin';
 import { HeadingStrip } from './HeadingStrip';
 import { OutlineEditor, type TypedOutline } from './OutlineEditor';
@@ -86,6 +87,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
       ...draft.form,
       definition: layout.definition,
       sheet: { ...draft.form.sheet, columns: [...columns] },
+      last: lastIn(draft.form, columns),
     }),
     [draft.form, layout, columns],
   );
@@ -113,6 +115,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
     const id = newId();
     edit((held) => putIn(held, [fieldFor({ id: columnId }, id)], spot));
     choose(id);
+    showFrameOf(id);
   };
   const onLift = useSteady((columnId: string) => lift(columnId));
   const onPutToUse = useSteady(() => {
@@ -302,6 +305,16 @@ function ComposeFoot({ composing, acts, checks, showsChecks, ...props }: Compose
       />
     </Box>
   );
+}
+
+/** The last records of the sheet, with their cells as the columns stand while it is laid out. */
+function lastIn({ sheet, last }: FormView, columns: readonly Column<string>[]): FormView['last'] {
+  const places = new Map(sheet.columns.map(({ id }, place) => [id, place]));
+  const records = last.records.map((record) => ({
+    ...record,
+    cells: columns.map(({ id }) => record.cells[places.get(id) ?? -1] ?? null),
+  }));
+  return { ...last, records };
 }
 
 /** What should be seen to before the form is put to use. */

@@ -9,7 +9,7 @@ import { newId } from '../api/newId';
 import { BlockFrame, type FrameActions } from './BlockFrame';
 import { PictureButton } from './PlainFields';
 import { putIn, setBeside, step, takeOff } from './edits';
-import { focusAddLine, focusFrameOf } from './focus';
+import { focusAddLine, focusFrameOf, showFrameOf } from './focus';
 import type { Composing } from './useCompose';
 
 interface ComposedPageProps {
@@ -87,6 +87,7 @@ export function ComposedPage(props: ComposedPageProps) {
             const picture = { is: 'picture', id, fileId, alt: '' } as const;
             edit((layout) => putIn(layout, [picture], { blockId: null, side: 'after' }));
             onChoose(id);
+            showFrameOf(id);
           }}
         />
       </Box>

@@ -1,4 +1,11 @@
-import { comparedBySize, formulaProblem, sayFormulaProblem, sayOpenWhileBlank } from '@varn/core';
+import { Button } from '@chakra-ui/react';
+import {
+  comparedBySize,
+  formulaProblem,
+  sayFormulaProblem,
+  sayOpenWhileBlank,
+  withApostrophes,
+} from '@varn/core';
 import { Line } from '../ui/controls';
 import type { Composing } from './useCompose';
 
@@ -12,7 +19,7 @@ interface FormulaLineProps {
   readonly onPut: (formula: string) => void;
 }
 
-/** A line for a formula, with what is wrong with it under it. */
+/** A line for a formula, with what is wrong with it under it, and headings in apostrophes offered. */
 export function FormulaLine(props: FormulaLineProps) {
   const { composing, label, hint, waits = false, value, onPut } = props;
   const problem = value === '' ? null : formulaProblem(value, composing.ground);
@@ -20,14 +27,22 @@ export function FormulaLine(props: FormulaLineProps) {
   const about = [hint, waitsFor.length > 0 ? sayOpenWhileBlank(waitsFor) : undefined]
     .filter((each) => each !== undefined)
     .join(' ');
+  const mended = problem && withApostrophes(value, composing.ground);
   return (
-    <Line
-      label={label}
-      {...(about !== '' && { hint: about })}
-      mono
-      value={value}
-      problem={problem ? sayFormulaProblem(problem) : undefined}
-      onPut={(text) => onPut(text.trim().replace(/^=\s*/, ''))}
-    />
+    <>
+      <Line
+        label={label}
+        {...(about !== '' && { hint: about })}
+        mono
+        value={value}
+        problem={problem ? sayFormulaProblem(problem) : undefined}
+        onPut={(text) => onPut(text.trim().replace(/^=\s*/, ''))}
+      />
+      {mended !== null && (
+        <Button size="xs" variant="outline" alignSelf="start" onClick={() => onPut(mended)}>
+          Use {mended}
+        </Button>
+      )}
+    </>
   );
 }

@@ -1,6 +1,12 @@
 import type { DraftSaved, DraftView, SaveDraft } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { localeFacts, plannedColumns, type Column, type FormulaGround } from '@varn/core';
+import {
+  columnIdsOf,
+  localeFacts,
+  plannedColumns,
+  type Column,
+  type FormulaGround,
+} from '@varn/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ApiRefusal, get, request, sayError, type NoAnswer } from '../api/client';
 import { insist } from '../api/insist';
@@ -147,8 +153,13 @@ export function useCompose(draft: DraftView, readAnew: () => Promise<unknown>): 
   );
 
   const columns = useMemo(
-    () => plannedColumns(draft.stored, steps.now.columns),
-    [draft.stored, steps.now.columns],
+    () =>
+      plannedColumns(
+        draft.stored,
+        steps.now.columns,
+        steps.now.definition.blocks.flatMap(columnIdsOf),
+      ),
+    [draft.stored, steps.now],
   );
   const { names, sheets } = draft;
   const ground = useMemo(

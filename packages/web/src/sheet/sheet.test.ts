@@ -11,6 +11,8 @@ import { geometryOf, HEADING_PX, LETTERS_PX, lineTop, scrollToLine } from './gri
 import { lineAt, lineCount, lineOf, type Lines } from './lines';
 import { readGroups, sayGroups, withSetting } from './margin/formats';
 import { alsoFrom, at, boxesOf, boxOf, chosenOn, drawTo, isChosen, type Box } from './selection';
+import { freeSpotsIn } from './cells/freeSpots';
+import { blankBelow } from './grid/rows';
 import { cellBoxes } from './useFigures';
 import { PLAIN_VIEW, viewFor, viewParameter, withFilter } from './view/sheetView';
 
@@ -325,4 +327,44 @@ test('boxes of a span do not depend on where it was begun', () => {
   expect(boxOf({ from: { line: 5, column: 1 }, to: { line: 2, column: 3 } })).toEqual(
     box(2, 5, 1, 3),
   );
+});
+
+test.each([
+  // Two boxes over rows 1 to 3 above the heading; records are none of it.
+  [
+    [
+      [0, 1, 0, 1],
+      [1, 2, 1, 2],
+    ],
+    '1:0,1 2:0,1,2 3:1,2',
+  ],
+  [[[2, 9, 0, 0]], '3:0'],
+  [[[3, 9, 0, 0]], ''],
+  [[[0, 2, 0, 1999]], null],
+] as const)('of the boxes %j the cells above the heading are %j', (boxes, expected) => {
+  const lines = { freeRows: 3, hasRecords: true, records: 10, draft: true };
+  const spots = freeSpotsIn(
+    boxes.map(([top, bottom, left, right]) => ({ top, bottom, left, right })),
+    lines,
+  );
+  expect(spots && spots.map(({ row, columns }) => `${row}:${columns.join()}`).join(' ')).toBe(
+    expected,
+  );
+});
+
+test('wrapped text runs down over the blank cells below, as far as they are known', () => {
+  const row = (...values: (string | null)[]) => ({
+    id: 'r',
+    revision: 1,
+    cells: values.map((value) =>
+      value === null ? null : { value, style: { wrapped: true as const } },
+    ),
+  });
+  const below = [row(null, 'b'), row(null, null), row('c', null)];
+  const blank = blankBelow(row('long', 'long', null), (n) => below[n - 1]);
+  expect([
+    blank,
+    blankBelow(row('long'), () => undefined),
+    blankBelow(undefined, () => row()),
+  ]).toEqual(['0:2 1:0', '0:0', '']);
 });

@@ -9,7 +9,13 @@ import {
   Text,
   VisuallyHidden,
 } from '@chakra-ui/react';
-import type { FormEntry, OverviewView, SheetEntry, WorkbookView } from '@varn/contract';
+import type {
+  FormEntry,
+  OverviewView,
+  ProblemsView,
+  SheetEntry,
+  WorkbookView,
+} from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
 import { sayCount, sayCountOf } from '@varn/core';
@@ -92,6 +98,9 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
   const path = paths.overview(workbook.id);
   const { data } = useSWR(path, () => get<OverviewView>(path));
   const told = new Map(data?.sheets.map((each) => [each.sheetId, each]));
+  const problemsPath = paths.problems(workbook.id);
+  const { data: broken } = useSWR(problemsPath, () => get<ProblemsView>(problemsPath));
+  const problems = new Map(broken?.sheets.map(({ sheetId, values }) => [sheetId, values]));
   return (
     <Box overflowX="auto" bg="leaf" borderWidth="1px" borderRadius="8px">
       <Table.Root size="sm" aria-label="Sheets and forms">
@@ -100,6 +109,9 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
             <Table.ColumnHeader>Sheet or form</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Records</Table.ColumnHeader>
             <Table.ColumnHeader textAlign="end">Today</Table.ColumnHeader>
+            <Table.ColumnHeader textAlign="end" title="Values that break rules of their column">
+              Problems
+            </Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">Last record</Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">State</Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">
@@ -123,6 +135,9 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
                   </Table.Cell>
                   <Table.Cell py="1" textAlign="end" fontFamily="mono">
                     {today > 0 ? `+${sayCount(today)}` : ''}
+                  </Table.Cell>
+                  <Table.Cell py="1" textAlign="end" fontFamily="mono" color="amber">
+                    {problems.has(sheet.id) ? sayCount(problems.get(sheet.id) ?? 0) : ''}
                   </Table.Cell>
                   <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="md">
                     {last
@@ -164,7 +179,7 @@ function FormRow({
           {form.name}
         </Place>
       </Table.Cell>
-      <Table.Cell py="1" colSpan={2} />
+      <Table.Cell py="1" colSpan={3} />
       <Table.Cell py="1" hideBelow="md" />
       <Table.Cell
         py="1"

@@ -19,6 +19,13 @@ import type { ControlProps } from './controlProps';
 const YEARS_BACK = 120;
 const YEARS_ON = 10;
 
+/** How wide each list is at least, so that what is chosen can be read; they wrap where it is narrow. */
+const LEAST_PX: Readonly<Record<keyof PartialDate, string>> = {
+  day: '84px',
+  month: '136px',
+  year: '96px',
+};
+
 const OPEN: PartialDate = { year: null, month: null, day: null };
 
 /** A date by three lists; the days follow month and year. What is open stands in the text as such. */
@@ -50,11 +57,24 @@ export function DateListsControl(props: ControlProps) {
     ['year', 'Year', numbers(firstYear, lastYear).reverse()],
   ];
   return (
-    <HStack role="group" aria-labelledby={labelId} aria-describedby={describedBy} gap="1">
+    <HStack
+      role="group"
+      aria-labelledby={labelId}
+      aria-describedby={describedBy}
+      gap="1"
+      wrap="wrap"
+    >
       {lists.map(([part, name, options]) => {
         const isAsked = invalid && parts[part] === null;
         return (
-          <NativeSelect.Root key={part} size="sm" w="auto" disabled={readOnly}>
+          <NativeSelect.Root
+            key={part}
+            size="sm"
+            w="auto"
+            minW={LEAST_PX[part]}
+            flex="none"
+            disabled={readOnly}
+          >
             <NativeSelect.Field
               data-field={fieldId}
               aria-label={name}
@@ -83,14 +103,17 @@ export function DateListsControl(props: ControlProps) {
   );
 }
 
-/** The months as the locale's tongue lists them. */
+/** The months as the locale writes them at a beginning, as they stand in a list. */
 function monthNames(tag: string): (readonly [number, string])[] {
   const format = new Intl.DateTimeFormat(tag, {
     month: 'long',
     calendar: 'gregory',
     timeZone: 'UTC',
   });
-  return Array.from({ length: 12 }, (_, n) => [n + 1, format.format(Date.UTC(2026, n, 1))]);
+  return Array.from({ length: 12 }, (_, n) => {
+    const [first = '', ...rest] = format.format(Date.UTC(2026, n, 1));
+    return [n + 1, first.toLocaleUpperCase(tag) + rest.join('')];
+  });
 }
 
 /** The days of a month; while its year is open, of a leap year. */

@@ -9,6 +9,7 @@ import {
   sayProblem,
   showValue,
   typedValue,
+  type CellStyle,
   type CellValue,
   type Column,
   type ErrorReason,
@@ -23,6 +24,8 @@ export interface Face {
   readonly note: string;
   /** Whether a formula gives it. */
   readonly isComputed?: boolean;
+  /** How a cell outside of the records stands out. */
+  readonly style?: CellStyle;
 }
 
 const BLANK: Face = { text: '', align: 'start', tone: 'plain', note: '' };
@@ -91,11 +94,13 @@ export function lookOf(cell: FreeCellView | null): Column {
 export function freeFace(cell: FreeCellView | null, locale: LocaleFacts): Face {
   if (!cell) return BLANK;
   const { value, why, covered = false } = cell;
+  const styled = cell.style && { style: cell.style };
   if (isErrorValue(value)) {
     const note = sayErrorValue(withReason(value.error, why));
-    return { text: value.error, align: 'start', tone: 'error', note };
+    return { text: value.error, align: 'start', tone: 'error', note, ...styled };
   }
   return {
+    ...styled,
     text: showValue(value, lookOf(cell), locale),
     align: typeof value === 'number' ? 'end' : 'start',
     tone: covered ? 'covered' : 'plain',

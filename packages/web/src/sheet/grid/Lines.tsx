@@ -1,3 +1,4 @@
+import type { FreeRowView } from '@varn/contract';
 import { useMemo } from 'react';
 import { useRecent } from '../../api/recent';
 import { rowKey } from '../cells/plan';
@@ -6,8 +7,10 @@ import { activeOf, boxesOf, chosenOn } from '../selection';
 import type { Mark } from '../useCells';
 import type { GridReading, GridWriting } from '../useSheetGrid';
 import { lineTop } from './geometry';
-import { DraftLine, FreeRow, RecordRow, type RowProps } from './rows';
+import { blankBelow, DraftLine, FreeRow, RecordRow, type RowProps } from './rows';
 import { SPARE_ROWS, type GridView } from './useGridView';
+
+const BLANK_ROW: FreeRowView = { id: '', revision: 0, cells: [] };
 
 interface LinesProps {
   readonly ids: string;
@@ -23,6 +26,13 @@ export function FreeLines({ ids, grid, writing, view }: LinesProps) {
   const [first, end] = freeLines;
   const kept = rowsKept(view.seen.height, SPARE_ROWS, rowPx) + 1;
   const common = rowProps(ids, grid, view);
+  // Below the last row that was written all are blank.
+  const rowAt = (number: number): FreeRowView | undefined =>
+    number > grid.lines.freeRows
+      ? undefined
+      : free.count !== undefined && number > free.count
+        ? BLANK_ROW
+        : free.at(number);
   const rows = [];
   for (let line = first; line < end; line += 1) {
     const row = free.at(line + 1);
@@ -31,6 +41,7 @@ export function FreeLines({ ids, grid, writing, view }: LinesProps) {
         key={line % kept}
         {...common(line, line * rowPx, line + 1)}
         row={row}
+        blank={blankBelow(row, (n) => rowAt(line + 1 + n))}
         columns={grid.sheet.columns}
         marks={marks.get(rowKey(row, line + 1))}
       />,

@@ -1,5 +1,5 @@
 import type { CellRefusal, FreeRowView, RecordView } from '@varn/contract';
-import { columnLetters, kindOf, type Column, type LocaleFacts } from '@varn/core';
+import { columnLetters, kindOf, type CellStyle, type Column, type LocaleFacts } from '@varn/core';
 import { memo, type ReactNode } from 'react';
 import { freeFace, recordFace, type Face, type FaceGround } from '../cells/faces';
 import { columnKey } from '../cells/plan';
@@ -47,14 +47,18 @@ interface CellProps {
   readonly tall: boolean;
   /** Whether text may run on over the next cell, which is blank. */
   readonly runsOn?: boolean;
+  /** How tall wrapped text may be: down over the cells below, as far as they are blank. */
+  readonly room?: number;
 }
 
 function Cell(props: CellProps) {
   const { id, line, index, face, mark, left, width, chosen, active, tall, runsOn = false } = props;
   const whole = mark?.text ?? face.text;
+  const { style } = face;
+  const isWrapped = style?.wrapped === true && !mark && face.align === 'start';
   const { text, clipped } = fitted(whole, width, {
     isWhole: !mark && face.align === 'end',
-    tall,
+    tall: tall || isWrapped,
     runsOn,
   });
   const hidden =
@@ -66,6 +70,7 @@ function Cell(props: CellProps) {
   if (clipped) names.push('clipped');
   if (chosen) names.push('chosen');
   if (active) names.push('active');
+  if (style) names.push(...styleNames(style));
   return (
     <div
       id={id}
@@ -78,12 +83,19 @@ function Cell(props: CellProps) {
       aria-label={readOut(whole, text, note)}
       aria-invalid={mark?.is === 'refused' || undefined}
       title={note || undefined}
-      style={{ left, width }}
+      style={isWrapped ? { left, width, height: props.room } : { left, width }}
     >
       {text}
     </div>
   );
 }
+
+const styleNames = ({ strong, heading, wrapped, back }: CellStyle): string[] => [
+  ...(strong ? ['strong'] : []),
+  ...(heading ? ['as-heading'] : []),
+  ...(wrapped ? ['wrapped'] : []),
+  ...(back ? [`back-${back}`] : []),
+];
 
 /** A text as it stands in its cell: numbers whole or not at all, others cut. */
 function fitted(
@@ -194,10 +206,13 @@ interface FreeRowProps extends RowProps {
   /** The columns with a heading, by whose ids cells are told. */
   readonly columns: readonly Column[];
   readonly row: FreeRowView | undefined;
+  /** How many rows below are blank in each column where text wraps, as `blankBelow` writes them. */
+  readonly blank: string;
 }
 
 export const FreeRow = memo(function FreeRow(props: FreeRowProps) {
   const { line, row, locale, layout, activeColumn, chosen, marks } = props;
+  const blank = readBlank(props.blank);
   const tall = props.height > 40;
   return (
     <Frame
@@ -217,13 +232,42 @@ export const FreeRow = memo(function FreeRow(props: FreeRowProps) {
             chosen={isChosen(chosen, index)}
             active={activeColumn === index}
             tall={tall}
-            runsOn={face.align === 'start' && !row?.cells[index + 1]}
+            runsOn={face.align === 'start' && !face.style?.wrapped && !row?.cells[index + 1]}
+            room={props.height * (1 + (blank.get(index) ?? 0)) - 1}
           />
         );
       }}
     />
   );
 });
+
+/** The most rows that wrapped text runs down over. */
+const MOST_BLANK = 8;
+
+/** How many rows below are blank in each column of a row where text wraps: `0:2 4:1`. */
+export function blankBelow(
+  row: FreeRowView | undefined,
+  below: (n: number) => FreeRowView | undefined,
+): string {
+  const wrapped = (row?.cells ?? []).flatMap((cell, column) =>
+    cell?.style?.wrapped && cell.value !== null ? [column] : [],
+  );
+  return wrapped
+    .map((column) => {
+      let n = 0;
+      while (n < MOST_BLANK && below(n + 1) && !below(n + 1)?.cells[column]) n += 1;
+      return `${column}:${n}`;
+    })
+    .join(' ');
+}
+
+const readBlank = (blank: string): ReadonlyMap<number, number> =>
+  new Map(
+    blank.split(' ').map((each) => {
+      const [column = -1, rows = 0] = each.split(':').map(Number);
+      return [column, rows];
+    }),
+  );
 
 interface DraftLineProps extends RowProps {
   readonly columns: readonly Column[];

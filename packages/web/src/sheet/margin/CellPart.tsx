@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Text } from '@chakra-ui/react';
 import { sayCountOf } from '@varn/core';
 import { Notice } from '../../ui/Notice';
+import { CellLookPart } from './CellLookPart';
 import { freeFace, freeText, recordFace } from '../cells/faces';
 import { PointedAt } from '../formula/FormulaPanel';
 import { lineAt } from '../lines';
@@ -96,6 +97,9 @@ export function CellPart({ grid }: { grid: GridState }) {
         <Button size="xs" variant="outline" alignSelf="start" onClick={() => grid.edit(spot)}>
           {freeText(free, locale) === '' ? 'Type into it' : 'Change it'}
         </Button>
+      )}
+      {grid.mayShape && what.is === 'free' && (
+        <CellLookPart grid={grid} cell={free} row={what.row} />
       )}
     </Stack>
   );
