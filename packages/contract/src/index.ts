@@ -195,5 +195,7 @@ export {
   RowsChecked,
   RowsOfFile,
   UploadQuery,
+  FileRowsView,
+  LookAtRows,
   UploadView,
 } from './uploads';

@@ -104,6 +104,7 @@ export const paths = {
   uploads: (name: string) => `/api/uploads?name=${encodeURIComponent(name)}`,
   preview: (uploadId: string) => `/api/uploads/${uploadId}/preview`,
   bringIn: (uploadId: string) => `/api/uploads/${uploadId}/bring-in`,
+  fileRows: (id: string) => `/api/uploads/${id}/rows`,
   checkRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/check`,
   addRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/add`,
   heldRows: (uploadId: string) => `/api/uploads/${uploadId}/rows/held`,

@@ -80,11 +80,27 @@ export class UploadView {
   @IsArray() later!: { row: number; cells: string[] }[];
   /** Values that stand twice where nearly all are different. */
   @IsArray() doubles!: { index: number; values: string[] }[];
+  /** Rows of the file, whatever becomes of them. */
+  @IsInt() fileRows!: number;
   @IsInt() records!: number;
   @IsArray() blankRows!: number[];
   @IsArray() totalsRows!: number[];
   @IsInt() shortRows!: number;
   @IsInt() longRows!: number;
+}
+
+/** Rows of a file one wants to look at. */
+export class LookAtRows {
+  @IsIn(ENCODINGS) encoding!: Encoding;
+  @IsIn(DELIMITERS) delimiter!: Delimiter;
+  /** The first row, from 1. */
+  @IsCount(1, 10_000_000) from!: number;
+  @IsCount(1, 500) count!: number;
+}
+
+export class FileRowsView {
+  /** Each with its cells as they stand in the file, cut where they are long. */
+  @IsArray() rows!: string[][];
 }
 
 export class UploadQuery {

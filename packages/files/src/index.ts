@@ -3,4 +3,4 @@ export type { IntakeReport } from './formats/format';
 export { CsvFileError } from './formats/csv/csvFileError';
 export { readCsv } from './formats/csv/read';
 export { csvCells, csvHeading, csvRows, type CsvCell, type CsvWays } from './formats/csv/write';
-export { lookThroughFile, readFileInto } from './thread';
+export { lookThroughFile, readFileInto, rowsOfFile } from './thread';

@@ -3,16 +3,25 @@ import { Worker } from 'node:worker_threads';
 import type { FormatId } from './formats';
 import { CsvFileError } from './formats/csv/csvFileError';
 import type { Dialect } from './formats/csv/dialect';
-import type { IntakeOrder, IntakeReport, LookChoices, Looked, OnBatch } from './formats/format';
+import type {
+  IntakeOrder,
+  IntakeReport,
+  LookChoices,
+  Looked,
+  OnBatch,
+  RowsOrder,
+} from './formats/format';
 import { WORKER_FILE } from './workerFile';
 
 export type WorkerOrder = { readonly format: FormatId } & (
   | { readonly job: 'lookThrough'; readonly path: string; readonly choices: LookChoices<Dialect> }
+  | { readonly job: 'rows'; readonly order: RowsOrder<Dialect> }
   | { readonly job: 'read'; readonly order: IntakeOrder<Dialect> }
 );
 
 export type WorkerAnswer =
   | { readonly is: 'looked'; readonly looked: Looked<Dialect> }
+  | { readonly is: 'rows'; readonly rows: string[][] }
   | { readonly is: 'batch'; readonly records: CellValue[][] }
   | { readonly is: 'read'; readonly report: IntakeReport }
   | { readonly is: 'unreadable'; readonly message: string; readonly line: number }
@@ -28,6 +37,13 @@ export async function lookThroughFile(
   const answer = await inThread(order, () => Promise.resolve());
   if (answer.is !== 'looked') throw new Error(`the thread answered ${answer.is} to a look`);
   return answer.looked;
+}
+
+/** Reads some rows of a file as they are, in a thread of its own. @throws CsvFileError */
+export async function rowsOfFile(format: FormatId, order: RowsOrder<Dialect>): Promise<string[][]> {
+  const answer = await inThread({ format, job: 'rows', order }, () => Promise.resolve());
+  if (answer.is !== 'rows') throw new Error(`the thread answered ${answer.is} to rows`);
+  return answer.rows;
 }
 
 /**

@@ -11,6 +11,7 @@ async function work(order: WorkerOrder): Promise<WorkerAnswer> {
   if (order.job === 'lookThrough') {
     return { is: 'looked', looked: await format.lookThrough(order.path, order.choices) };
   }
+  if (order.job === 'rows') return { is: 'rows', rows: await format.rows(order.order) };
   const report = await format.read(order.order, async (records) => {
     send({ is: 'batch', records });
     await nextMessage();

@@ -25,6 +25,8 @@ export interface ArrivalPreview {
   readonly later: readonly { readonly row: number; readonly cells: readonly string[] }[];
   /** Values that stand twice in a column where nearly all are different, as in a key. */
   readonly doubles: readonly { readonly index: number; readonly values: readonly string[] }[];
+  /** Rows of the file, whatever becomes of them. */
+  readonly fileRows: number;
   readonly records: number;
   readonly blankRows: readonly number[];
   readonly totalsRows: readonly number[];
@@ -156,6 +158,7 @@ export class ArrivalScout {
         const values = each.doubles();
         return values.length > 0 ? [{ index, values }] : [];
       }),
+      fileRows: this.row,
       records: this.records,
       blankRows: withoutTail(this.blankRows, this.row),
       totalsRows: this.totalsRows,

@@ -1,9 +1,9 @@
-import { withApostrophes, type FormulaGround } from '../forms';
+import { controlOf, withApostrophes, type FormulaGround } from '../forms';
 import { helpAt, printReference } from '../formula';
-import { foldText, kindOf, type KindId } from '../kinds';
+import { foldText, type KindId } from '../kinds';
 import { readDraft } from './draft';
 import { splitAt, trimmed, type Piece } from './pieces';
-import { phrasesLike, readPhrase } from './phrases';
+import { phrasesLike, readPhrase, type Phrase } from './phrases';
 import { BLOCK_WORDS, type BlockWord } from './plainBlocks';
 import { writeLabel } from './write';
 
@@ -188,11 +188,18 @@ function ofKind(word: Piece): OutlineOffers {
       : phrasesLike(word.text);
   return offersFor(
     word,
-    phrases.map(({ words, ...column }) => ({
-      text: words.endsWith(' of') ? `${words} (` : words,
-      about: kindOf(column).label.toLowerCase() === words ? '' : kindOf(column).label.toLowerCase(),
+    phrases.map((phrase) => ({
+      text: phrase.words.endsWith(' of') ? `${phrase.words} (` : phrase.words,
+      about: aboutPhrase(phrase),
     })),
   );
+}
+
+/** What a field of a kind is filled in with, where its words do not say so. */
+function aboutPhrase({ words, kind, control }: Phrase): string {
+  const column = { id: '', heading: '', kind, settings: {} };
+  const { id, label } = controlOf(control ? { control } : {}, column);
+  return id === 'line' || words.includes(label.toLowerCase()) ? '' : label.toLowerCase();
 }
 
 /** Headings and functions that begin like the word before the caret; what the formula lacks first. */

@@ -38,16 +38,25 @@ export interface IntakeReport {
   keptAsText: number;
 }
 
+/** Some rows of a file as they are: from a number on, counted from 1, so many at most. */
+export interface RowsOrder<D> {
+  readonly path: string;
+  readonly dialect: D;
+  readonly from: number;
+  readonly count: number;
+}
+
 /** Takes records batch by batch, in the order of the plan's columns; the next waits for it. */
 export type OnBatch = (records: CellValue[][]) => Promise<void>;
 
 /**
- * A format of files, by its two faces: a file is looked through first, and read once it is decided
- * what becomes of it. Both run in a thread of their own.
+ * A format of files: a file is looked through first, rows of it are shown as they are, and it is
+ * read once it is decided what becomes of it. All of it runs in a thread of its own.
  *
  * @throws CsvFileError where the file can't be read
  */
 export interface FileFormat<D> {
   readonly lookThrough: (path: string, choices: LookChoices<D>) => Promise<Looked<D>>;
+  readonly rows: (order: RowsOrder<D>) => Promise<string[][]>;
   readonly read: (order: IntakeOrder<D>, onBatch: OnBatch) => Promise<IntakeReport>;
 }

@@ -393,6 +393,7 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['POST /api/uploads', () => paths.uploads('a.csv'), 'outsider', () => 'a,b\n1,2'],
   ['POST /api/uploads/{uploadId}/preview', () => paths.preview(upload()), 'outsider', () => ({})],
   ['POST /api/uploads/{uploadId}/bring-in', () => paths.bringIn(upload()), 'outsider', bringIn],
+  ['POST /api/uploads/{uploadId}/rows', () => paths.fileRows(upload()), 'outsider', lookAt],
   ['POST /api/uploads/{uploadId}/rows/check', () => paths.checkRows(upload()), 'analyst', ofFile],
   [
     'POST /api/uploads/{uploadId}/rows/add',
@@ -403,6 +404,10 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   ['POST /api/uploads/{uploadId}/rows/held', () => paths.heldRows(upload()), 'analyst', ofFile],
   ['DELETE /api/uploads/{uploadId}', () => paths.upload(upload()), 'outsider'],
 ];
+
+function lookAt(): object {
+  return { encoding: 'utf-8', delimiter: ',', from: 1, count: 10 };
+}
 
 function ofFile(): object {
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } =

@@ -2,6 +2,8 @@ import {
   mayAs,
   type BringIn,
   type BroughtIn,
+  type FileRowsView,
+  type LookAtRows,
   type ReadingChoices,
   type UploadView,
 } from '@varn/contract';
@@ -13,7 +15,13 @@ import {
   type Column,
   type Layout,
 } from '@varn/core';
-import { CsvFileError, lookThroughFile, readFileInto, type IntakeReport } from '@varn/files';
+import {
+  CsvFileError,
+  lookThroughFile,
+  readFileInto,
+  rowsOfFile,
+  type IntakeReport,
+} from '@varn/files';
 import { Injectable } from '@nestjs/common';
 import { Refused } from '../http/refused';
 import { digestOf, newId } from '../ids';
@@ -27,6 +35,9 @@ import { UploadStore } from './uploadStore';
 const USUAL_LOCALE = 'en-GB';
 /** A preview shows where a cell's text begins; the whole is in the file. */
 const LONGEST_SHOWN = 200;
+
+const shortened = (cells: readonly string[]): string[] =>
+  cells.map((cell) => cell.slice(0, LONGEST_SHOWN));
 
 /** Shows what a file would become, and makes it a sheet. */
 @Injectable()
@@ -52,8 +63,6 @@ export class BringInService {
       }),
     );
     const { plan, columns, rows, later, doubles, ...counts } = preview;
-    const shortened = (cells: readonly string[]): string[] =>
-      cells.map((cell) => cell.slice(0, LONGEST_SHOWN));
     return {
       id: upload.id,
       fileName: upload.fileName,
@@ -67,12 +76,26 @@ export class BringInService {
       rows: rows.map(shortened),
       later: later.map(({ row, cells }) => ({ row, cells: shortened(cells) })),
       doubles: doubles.map(({ index, values }) => ({ index, values: shortened(values) })),
+      fileRows: counts.fileRows,
       records: counts.records,
       blankRows: [...counts.blankRows],
       totalsRows: [...counts.totalsRows],
       shortRows: counts.shortRows,
       longRows: counts.longRows,
     };
+  }
+
+  /** Some rows of a file as they are. */
+  async rows(uploadId: string, order: LookAtRows, person: Writer): Promise<FileRowsView> {
+    const upload = await this.uploads.find(uploadId, person.id);
+    const path = this.uploads.pathOf(uploadId);
+    await refuseOther(path, upload.fileName);
+    const { encoding, delimiter, from, count } = order;
+    const dialect = { encoding, delimiter };
+    const rows = await this.readable(upload, () =>
+      rowsOfFile('csv', { path, dialect, from, count }),
+    );
+    return { rows: rows.map(shortened) };
   }
 
   async bringIn(uploadId: string, order: BringIn, person: Writer): Promise<BroughtIn> {

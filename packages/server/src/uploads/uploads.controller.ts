@@ -2,6 +2,8 @@ import {
   AddRows,
   BringIn,
   BroughtIn,
+  FileRowsView,
+  LookAtRows,
   paths,
   ReadingChoices,
   RowsAdded,
@@ -74,6 +76,19 @@ export class UploadsController {
     @CurrentPerson() person: Writer,
   ): Promise<UploadView> {
     return this.bringing.preview(uploadId, choices, person);
+  }
+
+  /** Gives some of its rows as they are. */
+  @Post(paths.fileRows(':uploadId'))
+  @HttpCode(200)
+  @ForSignedIn()
+  @ApiOkResponse({ type: FileRowsView })
+  fileRows(
+    @Param('uploadId') uploadId: string,
+    @Body() order: LookAtRows,
+    @CurrentPerson() person: Writer,
+  ): Promise<FileRowsView> {
+    return this.bringing.rows(uploadId, order, person);
   }
 
   /** Makes it a sheet, of a new workbook or of one there is. */

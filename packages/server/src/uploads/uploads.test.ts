@@ -10,6 +10,7 @@ import {
   type RowsChecked,
   type RowsView,
   type SheetView,
+  type FileRowsView,
   type UploadView,
   type WorkbookView,
 } from '@varn/contract';
@@ -79,6 +80,17 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
     ['Price', 'number'],
   ]);
   expect(await running.app.get(Store).em().count(Workbook)).toBe(1);
+
+  const { encoding, delimiter } = upload;
+  const look = { encoding, delimiter, from: 4, count: 2 };
+  const some = await running.owner.ask<FileRowsView>('POST', paths.fileRows(upload.id), look);
+  expect([upload.fileRows, some.body.rows]).toEqual([
+    6,
+    [
+      ['0007', 'Meter; large', '03/04/2026', '12,50'],
+      ['0012', '=cmd', '28/04/2026', '8,25'],
+    ],
+  ]);
 
   const corrected = await running.owner.ask<UploadView>('POST', paths.preview(upload.id), {
     keepTotals: true,
@@ -361,6 +373,9 @@ describe('rows of a file are added to a sheet there is', () => {
       [5, 'pH', '=1+1', 'refuse'],
     ]);
     expect(await counts()).toBe(before);
+    const fewer = await order(upload, { without: [3, 5] });
+    const less = await owner.ask<RowsChecked>('POST', paths.checkRows(upload.id), fewer);
+    expect(less.body).toMatchObject({ records: 3, passing: 1, asked: 1, refused: 1 });
     const held = await owner.ask<string>(
       'POST',
       paths.heldRows(upload.id),

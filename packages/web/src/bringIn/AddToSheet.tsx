@@ -19,6 +19,7 @@ import { useSheet } from '../api/resources';
 import { Choice, Tick } from '../ui/controls';
 import { Notice } from '../ui/Notice';
 import { Waiting } from '../ui/Waiting';
+import { FileTable } from './FileTable';
 import { pairedByHeading, type Pairs } from './pairing';
 
 interface AddToSheetProps {
@@ -40,11 +41,16 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
   const [pairs, setPairs] = useState<Pairs>(() => pairedByHeading(upload, sheet));
   const [checked, setChecked] = useState<RowsChecked | null>(null);
   const [takesAsked, setTakesAsked] = useState(false);
+  const [without, setWithout] = useState<ReadonlySet<number>>(new Set());
   const [failure, setFailure] = useState('');
   const [isBusy, setBusy] = useState(false);
   // Sent again after no answer, it is the same write.
   const [writeId, setWriteId] = useState(newId);
-  const order = orderOf(upload, sheet, pairs, takesAsked);
+  const order = orderOf(upload, sheet, pairs, { takesAsked, without });
+  const headings = new Map(sheet.columns.map(({ id, heading }) => [id, `goes into ${heading}`]));
+  const unpaired = new Set(
+    upload.columns.flatMap(({ index }) => ((pairs[index] ?? '') === '' ? [index] : [])),
+  );
   const offered = sheet.columns.filter((column) => isTyped(column) && column.kind !== 'file');
 
   const pair = (index: number, columnId: string): void => {
@@ -107,7 +113,7 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
           disabled={isBusy || order.columns.length === 0}
           onClick={() => void check()}
         >
-          Check {sayCountOf(upload.records, 'row')}
+          Check {sayCountOf(upload.records - without.size, 'row')}
         </Button>
         {checked && taken > 0 && (
           <Button size="sm" disabled={isBusy} onClick={() => void add()}>
@@ -143,6 +149,26 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
         />
       )}
       {checked && checked.held.length > 0 && <Held checked={checked} />}
+      <FileTable
+        upload={upload}
+        leftOut={unpaired}
+        without={without}
+        onWithout={(rows) => {
+          setWithout(rows);
+          setChecked(null);
+        }}
+        head={({ index, letters, heading }) => (
+          <>
+            <Text fontFamily="mono" color="ink.soft" fontSize="12px">
+              {letters}
+            </Text>
+            <Text fontWeight="600">{heading}</Text>
+            <Text color="ink.soft" fontSize="12px">
+              {headings.get(pairs[index] ?? '') ?? 'Left out'}
+            </Text>
+          </>
+        )}
+      />
     </Stack>
   );
 }
@@ -181,7 +207,7 @@ function orderOf(
   upload: UploadView,
   sheet: SheetView,
   pairs: Pairs,
-  takesAsked: boolean,
+  { takesAsked, without }: { takesAsked: boolean; without: ReadonlySet<number> },
 ): RowsOfFile {
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = upload;
   const columns = upload.columns.flatMap(({ index, decimal, dateOrder }) => {
@@ -189,7 +215,13 @@ function orderOf(
     return columnId === '' ? [] : [{ index, columnId, decimal, dateOrder }];
   });
   const reading = { encoding, delimiter, headingRow, headingRows, keepTotals, guarded };
-  return { sheetId: sheet.id, ...reading, columns, ...(takesAsked && { takesAsked }) };
+  return {
+    sheetId: sheet.id,
+    ...reading,
+    columns,
+    ...(without.size > 0 && { without: [...without] }),
+    ...(takesAsked && { takesAsked }),
+  };
 }
 
 /** Hands a text to the browser, to be kept as a file. */

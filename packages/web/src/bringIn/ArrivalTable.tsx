@@ -1,94 +1,38 @@
-import { Box, Checkbox, HStack, Input, NativeSelect, Stack, Table, Text } from '@chakra-ui/react';
+import { Checkbox, HStack, Input, NativeSelect, Stack, Text } from '@chakra-ui/react';
 import type { BringIn, PreviewColumnView, UploadView } from '@varn/contract';
 import { kindOf, KINDS, type KindId } from '@varn/core';
-import { Fragment } from 'react';
 import { useFormContext, useWatch } from 'react-hook-form';
+import { FileTable, type LeftOutRows } from './FileTable';
 
 /** The kinds a file's column can become. */
 const OFFERED = Object.values(KINDS).filter(
   ({ filledBy, typing }) => filledBy === 'people' && typing !== 'none',
 );
 
-interface ArrivalTableProps {
+interface ArrivalTableProps extends LeftOutRows {
   readonly upload: UploadView;
   readonly leftOut: ReadonlySet<number>;
   readonly onLeaveOut: (leftOut: ReadonlySet<number>) => void;
-  /** Rows of the file that are left out, from 1. */
-  readonly without: ReadonlySet<number>;
-  readonly onWithout: (without: ReadonlySet<number>) => void;
 }
 
-/**
- * Rows of the file under the headings and kinds they would get; both can be corrected, and rows be
- * left out: the first, those with something odd, and the last.
- */
+/** Rows of the file under the headings and kinds they would get; both can be corrected. */
 export function ArrivalTable(props: ArrivalTableProps) {
   const { upload, leftOut, onLeaveOut, without, onWithout } = props;
-  const { columns, rows, later } = upload;
-  const all = [...rows.map((cells, index) => ({ row: index + 1, cells })), ...later];
   const toggle = (index: number, taken: boolean): void =>
     onLeaveOut(
       new Set(taken ? [...leftOut].filter((each) => each !== index) : [...leftOut, index]),
     );
   return (
-    <Box
-      overflow="auto"
-      maxH="56vh"
-      bg="leaf"
-      borderWidth="1px"
-      borderRadius="8px"
-      tabIndex={0}
-      role="region"
-      aria-label="What the file becomes"
-    >
-      <Table.Root size="sm" css={{ '& th, & td': { borderColor: 'rule' } }}>
-        <Table.Header>
-          <Table.Row bg="leaf">
-            <Table.ColumnHeader>
-              <Text srOnly>Row</Text>
-            </Table.ColumnHeader>
-            {columns.map((column) => (
-              <Table.ColumnHeader
-                key={column.index}
-                verticalAlign="top"
-                minW="176px"
-                opacity={leftOut.has(column.index) ? 0.75 : 1}
-              >
-                <ColumnFields
-                  column={column}
-                  taken={!leftOut.has(column.index)}
-                  onTake={(taken) => toggle(column.index, taken)}
-                />
-              </Table.ColumnHeader>
-            ))}
-          </Table.Row>
-        </Table.Header>
-        <Table.Body>
-          {all.map(({ row, cells }, n) => (
-            <Fragment key={row}>
-              {row > (all[n - 1]?.row ?? 0) + 1 && (
-                <Table.Row bg="leaf">
-                  <Table.Cell colSpan={columns.length + 1} color="ink.soft" py="1">
-                    …
-                  </Table.Cell>
-                </Table.Row>
-              )}
-              <PreviewRow
-                {...{ row, cells, upload, leftOut }}
-                isTaken={!without.has(row)}
-                onTake={(taken) =>
-                  onWithout(
-                    new Set(
-                      taken ? [...without].filter((each) => each !== row) : [...without, row],
-                    ),
-                  )
-                }
-              />
-            </Fragment>
-          ))}
-        </Table.Body>
-      </Table.Root>
-    </Box>
+    <FileTable
+      {...{ upload, leftOut, without, onWithout }}
+      head={(column) => (
+        <ColumnFields
+          column={column}
+          taken={!leftOut.has(column.index)}
+          onTake={(taken) => toggle(column.index, taken)}
+        />
+      )}
+    />
   );
 }
 
@@ -172,75 +116,5 @@ function ColumnFields({ column, taken, onTake }: ColumnFieldsProps) {
         </Text>
       )}
     </Stack>
-  );
-}
-
-interface PreviewRowProps {
-  readonly row: number;
-  readonly cells: readonly string[];
-  readonly upload: UploadView;
-  readonly leftOut: ReadonlySet<number>;
-  readonly isTaken: boolean;
-  readonly onTake: (taken: boolean) => void;
-}
-
-function PreviewRow({ row, cells, upload, leftOut, isTaken, onTake }: PreviewRowProps) {
-  const { headingRow, headingRows, blankRows, totalsRows, columns } = upload;
-  const isHeading = headingRow > 0 && row >= headingRow && row < headingRow + headingRows;
-  const isAbove = headingRow > 0 && row < headingRow;
-  const word = isHeading
-    ? 'heading'
-    : isAbove
-      ? 'above'
-      : totalsRows.includes(row)
-        ? 'totals'
-        : blankRows.includes(row)
-          ? 'blank'
-          : '';
-  const quiet = (word !== '' && !isHeading) || !isTaken;
-  const isRecord = word === '';
-  return (
-    <Table.Row
-      bg={isHeading ? 'brass.wash' : 'leaf'}
-      color={quiet ? 'ink.soft' : undefined}
-      fontStyle={quiet ? 'italic' : undefined}
-    >
-      <Table.Cell
-        fontFamily="mono"
-        fontSize="12px"
-        color="ink.soft"
-        whiteSpace="nowrap"
-        textAlign="end"
-      >
-        <HStack gap="2" justify="end">
-          {isTaken ? word : 'left out'} {row}
-          {isRecord && (
-            <Checkbox.Root
-              size="sm"
-              checked={isTaken}
-              onCheckedChange={({ checked }) => onTake(checked === true)}
-            >
-              <Checkbox.HiddenInput aria-label={`Bring in row ${row}`} />
-              <Checkbox.Control borderColor="edge" />
-            </Checkbox.Root>
-          )}
-        </HStack>
-      </Table.Cell>
-      {columns.map(({ index }) => (
-        <Table.Cell
-          key={index}
-          fontFamily="mono"
-          fontSize="13px"
-          maxW="260px"
-          overflow="hidden"
-          textOverflow="ellipsis"
-          whiteSpace="nowrap"
-          fontWeight={isHeading ? 600 : undefined}
-          textDecoration={leftOut.has(index) ? 'line-through' : undefined}
-        >
-          {cells[index]?.slice(0, 200)}
-        </Table.Cell>
-      ))}
-    </Table.Row>
   );
 }

@@ -39,6 +39,7 @@ const upload = (more: Partial<UploadView> = {}): UploadView => ({
   ],
   later: [],
   doubles: [],
+  fileRows: 1201,
   records: 1200,
   blankRows: [],
   totalsRows: [],
@@ -109,6 +110,33 @@ test('what is corrected is what is brought in, without what was left out', async
       { index: 1, heading: 'Stream', kind: 'oneChoice' },
     ],
   });
+});
+
+test('all rows of a file can be scrolled, read as they come into view, and left out', async () => {
+  const asked = fakeServer(({ method, body }) =>
+    body && 'from' in body
+      ? {
+          status: 200,
+          body: {
+            rows: Array.from({ length: 250 }, (_, n) => [`row ${n + Number(body['from'])}`]),
+          },
+        }
+      : method === 'POST'
+        ? brought
+        : { status: 204 },
+  );
+  shown(upload({ fileRows: 900, records: 899 }));
+  fireEvent.click(screen.getByRole('button', { name: 'Show all rows' }));
+  await screen.findByText('row 20');
+  const region = screen.getByRole('region', { name: 'What the file becomes' });
+  region.scrollTop = 600 * 28;
+  fireEvent.scroll(region);
+  await screen.findByText('row 601');
+  expect(screen.queryByText('row 20')).toBeNull();
+  fireEvent.click(screen.getByLabelText('Bring in row 601'));
+  await waitFor(() => expect(button().textContent).toBe('Bring in 898 records, 3 columns'));
+  await press();
+  await waitFor(() => expect(order(asked)).toMatchObject({ without: [601] }));
 });
 
 test('into a workbook it takes that one, and asks for no locale', async () => {

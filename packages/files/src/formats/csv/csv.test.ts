@@ -21,6 +21,7 @@ import {
   guessDialect,
   readCsv,
   lookThroughFile,
+  rowsOfFile,
   readFileInto,
 } from '../..';
 import type { Dialect } from './dialect';
@@ -314,4 +315,16 @@ test.each([
     count += 1;
   });
   expect(count).toBe(rows);
+});
+
+test.each([
+  [1, 2, 'Row 2'],
+  [3, 1, '3'],
+  [9_999, 5, '9999 10000'],
+  [10_001, 5, ''],
+])('from row %d on, up to %d rows are given as they are: %j', async (from, count, expected) => {
+  const lines = Array.from({ length: 9999 }, (_, n) => `${n + 2},"a\nb"`);
+  writeFileSync(path, ['Row,Text', ...lines].join('\n'));
+  const rows = await rowsOfFile('csv', { path, dialect: COMMA, from, count });
+  expect(rows.map(([first]) => first).join(' ')).toBe(expected);
 });

@@ -6,6 +6,7 @@ import type {
   LookChoices,
   Looked,
   OnBatch,
+  RowsOrder,
 } from '../format';
 import { guessDialect, type Dialect } from './dialect';
 import { readCsv } from './read';
@@ -19,6 +20,18 @@ async function lookThrough(
   const scout = new ArrivalScout(localeFacts(locale), layout, keepTotals, guarded);
   await readCsv(path, found, (row) => scout.add(row));
   return { dialect: found, preview: scout.finish() };
+}
+
+/** Reads some rows as they are; what is behind them is not read. */
+async function rows({ path, dialect, from, count }: RowsOrder<Dialect>): Promise<string[][]> {
+  const found: string[][] = [];
+  let row = 0;
+  await readCsv(path, dialect, (cells) => {
+    row += 1;
+    if (row >= from) found.push(cells);
+    return found.length < count;
+  });
+  return found;
 }
 
 /** How many records are handed over at once. */
@@ -53,4 +66,4 @@ async function readRecords(
 }
 
 /** Comma-separated values (RFC 4180) and the variants in use. */
-export const csv: FileFormat<Dialect> = { lookThrough, read: readRecords };
+export const csv: FileFormat<Dialect> = { lookThrough, rows, read: readRecords };

@@ -6,6 +6,9 @@ import { CsvFileError } from './csvFileError';
 import type { Dialect } from './dialect';
 import { MOST_COLUMNS, RowGuard } from './rowGuard';
 
+/** What became of a row: `false` where no more are wanted. */
+type RowTaken = boolean | undefined | void;
+
 /** The longest row that is read, in bytes: a quote left open must not swallow a whole file. */
 const LONGEST_ROW = 16 * 1024 * 1024;
 
@@ -14,12 +17,13 @@ const LONGEST_ROW = 16 * 1024 * 1024;
  * LF or CR, quotes inside bare cells, rows of any length). Rows with nothing in them are given
  * too, so that row numbers are the file's.
  *
+ * @param onRow takes the next row; the rest is not read once it says `false`
  * @throws CsvFileError where a quote is left open, a row is too long, or blank rows are without end
  */
 export async function readCsv(
   path: string,
   { encoding, delimiter }: Dialect,
-  onRow: (row: string[]) => void | Promise<void>,
+  onRow: (row: string[]) => RowTaken | Promise<RowTaken>,
 ): Promise<void> {
   const parser = parse({
     bom: true,
@@ -29,6 +33,7 @@ export async function readCsv(
     record_delimiter: ['\r\n', '\n', '\r'],
     max_record_size: LONGEST_ROW,
   });
+  let isEnough = false;
   try {
     await pipeline(
       createReadStream(path),
@@ -38,11 +43,16 @@ export async function readCsv(
         for await (const row of rows) {
           // A spreadsheet program may write commas far past the last column.
           const taken = onRow((row as string[]).slice(0, MOST_COLUMNS));
-          if (taken) await taken;
+          if ((taken instanceof Promise ? await taken : taken) === false) {
+            isEnough = true;
+            return;
+          }
         }
       },
     );
   } catch (error) {
+    // Left before its end, the stream is aborted.
+    if (isEnough) return;
     throw error instanceof CsvError ? sayCsvError(error) : error;
   }
 }
