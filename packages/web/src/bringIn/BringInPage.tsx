@@ -106,7 +106,7 @@ export function BringInPage() {
             {workbook && (
               <Box pb="4">
                 <Choice
-                  label="It becomes"
+                  label="Bring in as"
                   value={sheetId}
                   options={[
                     ['', 'A sheet of its own'],

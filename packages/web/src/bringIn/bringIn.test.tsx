@@ -118,7 +118,7 @@ test('all rows of a file can be scrolled, read as they come into view, and left 
       ? {
           status: 200,
           body: {
-            rows: Array.from({ length: 250 }, (_, n) => [`row ${n + Number(body['from'])}`]),
+            rows: Array.from({ length: 500 }, (_, n) => [`row ${n + Number(body['from'])}`]),
           },
         }
       : method === 'POST'
