@@ -193,7 +193,7 @@ test('the rows of a file are held against the rules of a sheet; the refused are 
     mimeType: 'text/csv',
     buffer: Buffer.from(lines.join('\n')),
   });
-  await page.getByLabel('It becomes').selectOption({ label: 'Rows of Samples' });
+  await page.getByLabel('Bring in as').selectOption({ label: 'Rows of Samples' });
   await expect(page.getByLabel('ph', { exact: true })).toHaveValue('samples.ph');
   await expect(page.getByLabel('Remark', { exact: true })).toHaveValue('');
   await page.getByRole('button', { name: 'Check 3 rows' }).press('Enter');

@@ -19,26 +19,28 @@ export default function PersonMenu({ children, onSignOut }: PersonMenuProps) {
       <Menu.Trigger asChild>{children}</Menu.Trigger>
       <Portal>
         <Menu.Positioner>
-          <Menu.Content bg="leaf">
-            {workbook?.sheets.map((sheet) => (
-              <Menu.ItemGroup key={sheet.id} hideFrom="md">
-                <Menu.Item value={sheet.id} asChild>
-                  <Link to={addresses.sheet(workbook.id, sheet.id)}>{sheet.name}</Link>
-                </Menu.Item>
-                {sheet.forms.map((form) => (
-                  <Menu.Item key={form.id} value={form.id} ps="6" asChild>
-                    <Link to={addresses.desk(workbook.id, form.id)}>{form.name}</Link>
+          <section aria-label="More">
+            <Menu.Content bg="leaf">
+              {workbook?.sheets.map((sheet) => (
+                <Menu.ItemGroup key={sheet.id} hideFrom="md">
+                  <Menu.Item value={sheet.id} asChild>
+                    <Link to={addresses.sheet(workbook.id, sheet.id)}>{sheet.name}</Link>
                   </Menu.Item>
-                ))}
-              </Menu.ItemGroup>
-            ))}
-            <Menu.Item value="workbooks" asChild>
-              <Link to={addresses.workbooks}>Workbooks</Link>
-            </Menu.Item>
-            <Menu.Item value="out" onClick={onSignOut}>
-              Sign out
-            </Menu.Item>
-          </Menu.Content>
+                  {sheet.forms.map((form) => (
+                    <Menu.Item key={form.id} value={form.id} ps="6" asChild>
+                      <Link to={addresses.desk(workbook.id, form.id)}>{form.name}</Link>
+                    </Menu.Item>
+                  ))}
+                </Menu.ItemGroup>
+              ))}
+              <Menu.Item value="workbooks" asChild>
+                <Link to={addresses.workbooks}>Workbooks</Link>
+              </Menu.Item>
+              <Menu.Item value="out" onClick={onSignOut}>
+                Sign out
+              </Menu.Item>
+            </Menu.Content>
+          </section>
         </Menu.Positioner>
       </Portal>
     </Menu.Root>

@@ -68,6 +68,8 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
           <WaitingBar />
           {bar && (
             <Box
+              as="section"
+              aria-label="Actions"
               className="frame-bar"
               px={{ base: '3', md: '5' }}
               py="2"

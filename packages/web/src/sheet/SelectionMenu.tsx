@@ -34,24 +34,26 @@ export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
     >
       <Portal>
         <Menu.Positioner>
-          <Menu.Content
-            bg="leaf"
-            aria-label="With what is chosen"
-            maxH="70vh"
-            overflowY="auto"
-            _closed={{ animation: 'none' }}
-          >
-            {actions.map(({ id, label, apart = false }) => (
-              <Menu.Item
-                key={id}
-                value={id}
-                borderTopWidth={apart ? '1px' : undefined}
-                borderColor="rule"
-              >
-                {label}
-              </Menu.Item>
-            ))}
-          </Menu.Content>
+          <section aria-label="With what is chosen">
+            <Menu.Content
+              bg="leaf"
+              aria-label="With what is chosen"
+              maxH="70vh"
+              overflowY="auto"
+              _closed={{ animation: 'none' }}
+            >
+              {actions.map(({ id, label, apart = false }) => (
+                <Menu.Item
+                  key={id}
+                  value={id}
+                  borderTopWidth={apart ? '1px' : undefined}
+                  borderColor="rule"
+                >
+                  {label}
+                </Menu.Item>
+              ))}
+            </Menu.Content>
+          </section>
         </Menu.Positioner>
       </Portal>
     </Menu.Root>

@@ -134,6 +134,8 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
       {open && place && (isFree ? shown.length > 0 : true) && (
         <Portal>
           <Box
+            as="section"
+            aria-labelledby={labelId}
             position="fixed"
             style={{
               ...place,

@@ -131,9 +131,7 @@ export function CellEditor(props: CellEditorProps) {
           ref={input}
           className="grid-editor"
           aria-label={label}
-          role="combobox"
-          aria-expanded={offers.length > 0}
-          aria-controls={panelId}
+          aria-controls={offers.length > 0 ? panelId : undefined}
           aria-autocomplete="list"
           aria-activedescendant={chosen >= 0 ? `${panelId}-${chosen}` : undefined}
           rows={rows}
