@@ -133,7 +133,7 @@ export class BringIn extends FileReading {
   @IsOptional() @Matches(/^[A-Z]{3}$/) currency?: string;
   @IsName('The name of the sheet') sheetName!: string;
   @IsArray()
-  @ArrayMinSize(1, { message: 'Take at least one column' })
+  @ArrayMinSize(1, { message: 'Choose at least one column' })
   @ArrayMaxSize(MOST_COLUMNS, { message: 'A sheet holds 1,000 columns at most; leave some out' })
   @ValidateNested({ each: true })
   @Type(() => ArrivingColumnView)

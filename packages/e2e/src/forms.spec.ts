@@ -73,7 +73,7 @@ test('what is typed stays when the form is removed, and is written when it is ba
   const choices = other.getByRole('textbox', { name: 'Choices' });
   await choices.fill('Waders');
   await choices.blur();
-  await other.getByRole('button', { name: 'Add what the column holds' }).click();
+  await other.getByRole('button', { name: 'Add the column’s values' }).click();
   await expect(other.getByText(/choices? added, the most frequent first/)).toBeVisible();
   const held = ['Kick net', 'Oxygen meter', 'Sample case', 'Throw bag', 'Turbidity tube', 'Waders'];
   expect((await choices.inputValue()).split('\n').sort()).toEqual([...held, 'pH meter'].sort());
@@ -115,7 +115,7 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await expect(page.getByText('This form was changed.')).toBeVisible();
   await expect(desk.field('pH')).toHaveValue('7');
   await expect(page.getByText('Rinse twice')).toBeHidden();
-  await page.getByRole('button', { name: 'Take the new one' }).click();
+  await page.getByRole('button', { name: 'Use the new version' }).click();
   await expect(page.getByText('Rinse twice')).toBeVisible();
 
   // While one types, and once more: the submit goes on, and its word stays to be read.

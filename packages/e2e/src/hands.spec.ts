@@ -81,6 +81,14 @@ test('rows of a file are left out before it is brought in; what it holds twice i
     buffer: Buffer.from(['Kit,Weight', ...lines].join('\n')),
   });
   await expect(page.getByText('Kit has values that occur more than once: K-7.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /^45 / })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show all rows' }).press('Enter');
+  const rows = page.getByRole('region', { name: 'What the file becomes' });
+  await rows.focus();
+  await page.keyboard.press('End');
+  await expect(rows.getByRole('cell', { name: 'K-59' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Show fewer rows' }).press('Enter');
   await page.getByRole('checkbox', { name: 'Bring in row 61' }).focus();
   await page.keyboard.press('Space');
   await expect(page.getByText('left out 61')).toBeVisible();
@@ -88,6 +96,72 @@ test('rows of a file are left out before it is brought in; what it holds twice i
   await page.getByRole('button', { name: 'Bring in 59 records, 2 columns' }).press('Enter');
   await expect(page.getByText('59 records in 2 columns')).toBeVisible();
   await expect(page.getByRole('gridcell', { name: '0.5' }).first()).toBeVisible();
+});
+
+test('cells outside of the records are made to stand out, all by keys, and undone', async ({
+  page,
+}) => {
+  const sheet = await Sheet.open(page, 'Summary');
+  const title = sheet.cell(1, 1);
+  await expect(title).toHaveText('The seasons in numbers');
+  await expect(title).toHaveCSS('font-weight', '700');
+  await expect(sheet.cell(10, 1)).toHaveText('Nov 2025');
+  await sheet.at(27, 1);
+  await sheet.type('Counts are live: they follow what is written into Samples, whoever writes it.');
+  await sheet.at(27, 1);
+  await sheet.notes('Cell');
+  await page.getByRole('checkbox', { name: 'Wrap text' }).press('Space');
+  await expect(sheet.cell(27, 1)).toHaveClass(/wrapped/);
+  // It runs down over the blank cells below it, within its column.
+  const box = await sheet.cell(27, 1).boundingBox();
+  expect(box?.height).toBeGreaterThan(100);
+  await page.getByLabel('Background').selectOption('Green');
+  await expect(sheet.cell(27, 1)).toHaveClass(/back-pine/);
+  await expectAccessible(page);
+  await page.locator('[data-action="undo"]').press('Enter');
+  await expect(sheet.cell(27, 1)).not.toHaveClass(/back-pine/);
+  await expect(sheet.cell(27, 1)).toHaveClass(/wrapped/);
+});
+
+test('what a line can go on with is offered; its column comes beside its neighbour’s', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openDemo(page);
+  await page.getByRole('link', { name: 'Compose Register a volunteer' }).press('Enter');
+  const line = page.getByRole('textbox', { name: 'Add a part' });
+  await expect(line).toBeFocused();
+  await page.locator('.frame', { hasText: 'Mail' }).focus();
+  await page.keyboard.press('+');
+  await page.keyboard.type('Second mail: em');
+  await expect(page.getByRole('option', { name: 'email' })).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(', req');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Enter');
+  const headings = page.getByRole('group', { name: 'Heading of the sheet' }).getByRole('button');
+  await expect(headings).toHaveText([
+    /^Id/,
+    /^Name/,
+    /^Mail/,
+    /^Second mail.*required/,
+    /^Phone/,
+    /^Training level/,
+    /^Kit no\./,
+  ]);
+  await line.focus();
+  await page.keyboard.type('Twice: computed = kit no. * 2');
+  await expect(page.getByRole('option', { name: "'Kit no.' * 2" })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(line).toHaveValue("Twice: computed = 'Kit no.' * 2");
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Ready for use' })).toBeVisible();
+  await page.getByRole('button', { name: 'Put to use' }).press('Enter');
+  await goTo(page, 'Volunteers');
+  const columns = page.getByRole('grid').getByRole('columnheader');
+  await expect(columns.nth(3)).toHaveText(/Second mail/);
 });
 
 test('any place is found by any of its words, and an action of the place by its name', async ({

@@ -146,7 +146,7 @@ test('an item that is renamed in its source is carried into the records, and tak
   await expect(grid).toBeFocused();
   await expectAccessible(page);
   await openList(page, "Stations!'Code'", 'Station in Samples');
-  const unlisted = page.getByRole('region', { name: 'Stored, and not on the list' });
+  const unlisted = page.getByRole('region', { name: 'Stored but not on the list' });
   await expect(unlisted).toContainText('AB-01');
   await expectAccessible(page);
   await unlisted.getByRole('button', { name: /^Now called ‘AB-01x’/ }).press('Enter');
@@ -157,7 +157,7 @@ test('an item that is renamed in its source is carried into the records, and tak
   await expect(unlisted).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).press('Enter');
   await expect(unlisted).toContainText('AB-01');
-  await expect(page.getByRole('region', { name: 'What happened to it' })).toContainText(
+  await expect(page.getByRole('region', { name: 'Its history' })).toContainText(
     '‘AB-01’ was renamed to ‘AB-01x’',
   );
 });

@@ -135,7 +135,9 @@ test('two who correct one record: told while one types, settled field by field, 
   await theirs.keyboard.press('Control+Enter');
   await expect(other.status).toContainText('updated in Samples');
 
-  await expect(page.getByText(/changed this record at .* Taken over: Nitrate\./)).toBeVisible();
+  await expect(
+    page.getByText(/changed this record at .* Their values are used for Nitrate\./),
+  ).toBeVisible();
   await expect(desk.field('Nitrate')).toHaveValue('1.5');
   await expect(desk.field('pH')).toHaveValue('8.55');
   await desk.field('pH').press('Control+Enter');

@@ -21,7 +21,7 @@ test('a rule is written as a sentence, tried, switched on over old data, and hol
   await openColumn(page, 'Stations', /Depth/);
   await rules(page).getByRole('button', { name: 'Add a rule' }).press('Enter');
   const editor = page.getByRole('group', { name: 'A new rule' });
-  await expect(editor.getByText('Fill in the least, the most, or both.')).toBeVisible();
+  await expect(editor.getByText('Fill in the minimum, the maximum, or both.')).toBeVisible();
   await editor.getByLabel('At least').fill('2');
   await editor.getByLabel('At most').fill('1');
   await page.keyboard.press('Enter');

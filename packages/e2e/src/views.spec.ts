@@ -118,7 +118,7 @@ test('at 390 px each view fits, and a record is entered with the landing row fol
   }
   await page.getByRole('combobox', { name: 'Observer' }).tap();
   await page.getByRole('option').nth(2).tap();
-  await page.getByText('about to be written').tap();
+  await page.getByText('not written yet').tap();
   await expect(page.locator('.landing-list dl')).toContainText('09:30');
   await expectFits();
   await page.getByRole('button', { name: 'Submit' }).tap();

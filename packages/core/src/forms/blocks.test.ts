@@ -120,7 +120,7 @@ test.each<
   ['weir.png', 'image/png', 5, { accepts: 'images' }, null],
   ['weir.pdf', 'application/pdf', 5, { accepts: 'images' }, /not a picture/],
   ['weir.pdf', 'application/pdf', 5, { accepts: 'documents' }, null],
-  ['weir.png', 'image/png', 5, { accepts: 'documents' }, /a document is wanted/],
+  ['weir.png', 'image/png', 5, { accepts: 'documents' }, /a document is needed/],
   ['weir.pdf', 'application/pdf', 9 * MEGABYTE, { accepts: 'images', most: 8 }, /over 8 MB/],
 ])('the file %s of kind %s with %i bytes, where %j', (name, type, bytes, details, says) => {
   const problem = fileProblem({ name, type, bytes }, details);

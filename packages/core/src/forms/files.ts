@@ -16,7 +16,7 @@ export const FILE_LIMIT_SENTENCES: Sentences<'fileGone' | 'fileTooLarge' | 'othe
   otherFiles: ({ text, accepts }) =>
     accepts === 'images'
       ? `The file ${quote(text)} is not a picture. Choose a PNG, JPEG, GIF or WebP.`
-      : `The file ${quote(text)} is a picture, and a document is wanted. Choose another one.`,
+      : `The file ${quote(text)} is a picture, but a document is needed. Choose another one.`,
 };
 
 const MEGABYTE = 1024 * 1024;

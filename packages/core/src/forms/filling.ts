@@ -34,7 +34,7 @@ declare module '../values/problem' {
 export const REQUIRED_SENTENCES: Sentences<'required' | 'ownWords' | 'notDifferent'> = {
   required: () => 'Answer this question.',
   ownWords: ({ says }) => says,
-  notDifferent: ({ text, label }) => `${quote(text)} stands in ${label} already. Give another.`,
+  notDifferent: ({ text, label }) => `${quote(text)} is already in ${label}. Give another.`,
 };
 
 /** A form as it was filled in so far. */

@@ -398,7 +398,7 @@ test('of repeated fields that are all different, the second of two alike is refu
   expect(filled(form(catches), answers).verdicts).toEqual([]);
   const { verdicts } = filled(form({ ...catches, different: true }), answers);
   expect(verdicts.map(({ fieldId, problem }) => `${fieldId}: ${sayProblem(problem)}`)).toEqual([
-    'm1: ‘Ash Beck’ stands in notes already. Give another.',
+    'm1: ‘Ash Beck’ is already in notes. Give another.',
   ]);
 });
 

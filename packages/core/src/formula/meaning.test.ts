@@ -113,7 +113,7 @@ test.each<[formula: string, shownAs: string | null]>([
 
 test.each<[formula: string, about: string[], advice?: string]>([
   ['\'Pieces\' = "3"', ['\'Pieces\' = "3"'], 'Leave out the quotation marks.'],
-  ["'Item' = 3", ["'Item' = 3"], 'Turn one into the other by VALUE or TEXT.'],
+  ["'Item' = 3", ["'Item' = 3"], 'Convert one of them with VALUE or TEXT.'],
   ['IF(\'Back\' = "yes";1;2)', ['\'Back\' = "yes"']],
   ["'Item' & 1 > 3", ["'Item' & 1 > 3"]],
   ["-'Weight' < LEFT('Item';1)", ["-'Weight' < LEFT('Item';1)"]],

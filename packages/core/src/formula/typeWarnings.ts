@@ -56,7 +56,7 @@ function adviceFor(left: Bound, right: Bound): string {
   );
   return isQuotedNumber
     ? 'Leave out the quotation marks.'
-    : 'Turn one into the other by VALUE or TEXT.';
+    : 'Convert one of them with VALUE or TEXT.';
 }
 
 function typeOf(expression: Bound, directory: Directory): ValueType | null {

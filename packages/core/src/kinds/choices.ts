@@ -29,7 +29,7 @@ declare module '../values/problem' {
 
 export const CHOICE_SENTENCES: Sentences<'notAChoice' | 'leftTheList' | 'severalMeant'> = {
   leftTheList: ({ text }) =>
-    `${quote(text)} has just left the list. Pick another, or keep it if it is meant.`,
+    `${quote(text)} is no longer on the list. Choose another, or keep it if you mean it.`,
   notAChoice: ({ text, near }) =>
     near === null
       ? `${quote(text)} is not one of the choices. Pick one from the list.`

@@ -13,7 +13,7 @@ const SENTENCES: Sentences = {
   tooLong: ({ length, most }) =>
     `The formula has ${length} characters; ${most} is the most. Move parts of it into other cells.`,
   tooDeep: ({ most }) =>
-    `More than ${most} parentheses or signs stand within each other. Move parts of it into other cells.`,
+    `More than ${most} parentheses or signs are nested. Move parts of it into other cells.`,
   strayCharacter: ({ character }) => `‘${character}’ has no meaning here. Take it out.`,
   unclosedText: () => 'The text has no closing quotation mark ".',
   unclosedQuote: () => "The heading or sheet name has no closing apostrophe '.",
@@ -23,7 +23,7 @@ const SENTENCES: Sentences = {
       : `The parenthesis of ${name} is not closed. Add a ).`,
   unclosedArray: () => 'This array is not closed. Add a }.',
   unevenArray: ({ first, here }) =>
-    `The array’s first row has ${count(first, 'value')}, another one ${here}. Give each row as many.`,
+    `The array’s first row has ${count(first, 'value')}, another one ${here}. Give each row the same number.`,
   valueWanted: ({ found }) =>
     found === '' ? 'A value is missing here.' : `A value is missing before ‘${found}’.`,
   operatorWanted: ({ found }) =>
@@ -95,5 +95,5 @@ export function sayErrorValue({ error, why }: ErrorValue): string {
 /** That a condition waits for answers it compares by size. @param headings one or more */
 export function sayOpenWhileBlank(headings: readonly string[]): string {
   const named = headings.map((heading) => `‘${heading}’`).join(' or ');
-  return `While ${named} is blank this is not decided, and counts as not holding.`;
+  return `While ${named} is blank, this counts as false.`;
 }

@@ -144,7 +144,7 @@ test.each([
   ['(1', 'This parenthesis is not closed. Add a ).'],
   ['SUM(1', 'The parenthesis of SUM is not closed. Add a ).'],
   ['{1;2', 'This array is not closed. Add a }.'],
-  ['{1;2|3}', 'The array’s first row has 2 values, another one 1. Give each row as many.'],
+  ['{1;2|3}', 'The array’s first row has 2 values, another one 1. Give each row the same number.'],
   ['1 ~ 2', '‘~’ has no meaning here. Take it out.'],
   ['1e999', '1e999 is larger than a number can be. Check the exponent.'],
   ['AVERGE(1)', 'There is no function AVERGE. Did you mean AVERAGE?'],

@@ -12,12 +12,12 @@ export function passwordProblem(password: string): string | null {
     return `The password is under ${SHORTEST_PASSWORD} characters. A few words in a row are easy to keep in mind.`;
   }
   if (new Set(characters).size < 4) {
-    return 'The password repeats the same few characters. Take more different ones.';
+    return 'The password repeats the same few characters. Use more different ones.';
   }
   const core = text.replace(/^[^\p{L}]+|[^\p{L}]+$/gu, '');
   const unit = /^(.+?)\1+$/su.exec(text)?.[1] ?? '';
   if ([text, core, unit].some((each) => COMMON.has(each))) {
-    return 'The password is one of the first that are tried. Take another.';
+    return 'This password is easy to guess. Choose another.';
   }
   return null;
 }

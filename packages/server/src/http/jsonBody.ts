@@ -59,7 +59,7 @@ function problemIn(body: Buffer): Refused | null {
     } else if (!inText && (byte === CLOSE_LIST || byte === CLOSE_OBJECT)) depth -= 1;
     else if (!inText && byte === COMMA) values += 1;
     if (values > MOST_VALUES) {
-      return Refused.tooLarge('The request holds more values than one may. Send it in parts.');
+      return Refused.tooLarge('The request holds too many values. Send it in parts.');
     }
   }
   return null;

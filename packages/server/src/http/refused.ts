@@ -69,7 +69,7 @@ export class Refused extends HttpException {
     return new Refused({
       statusCode: 409,
       code: 'changedSince',
-      message: 'Someone changed this since. Look at both, then take it back anyway or leave it.',
+      message: 'Someone has changed this since. Look at both, then undo it anyway or leave it.',
       both,
     });
   }

@@ -45,7 +45,9 @@ function refused(fields: FieldError[]): Refused {
   return new Refused({
     statusCode: 400,
     code: 'shape',
-    message: first ? `${first.path}: ${first.message}` : 'The request has another shape.',
+    message: first
+      ? `${first.path}: ${first.message}`
+      : 'The request is not in the form this address takes.',
     fields: fields.slice(0, MOST_FIELDS),
   });
 }

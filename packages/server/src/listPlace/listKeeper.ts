@@ -47,8 +47,8 @@ export class ListKeeper implements OnModuleInit {
         state === 'broken' ? `The list of ${where} is broken` : `The list of ${where} is empty`,
       text:
         state === 'broken'
-          ? `${sayProblemOf(feed) ?? ''} Nothing can be chosen in ${column.heading} until its list is mended. What is stored stays as it is.`
-          : `Its source holds no values any more, so nothing can be chosen in ${column.heading}.`,
+          ? `${sayProblemOf(feed) ?? ''} Nothing can be chosen in ${column.heading} until its list works again. Stored values stay as they are.`
+          : `Its source is empty now, so nothing can be chosen in ${column.heading}.`,
       link: `/workbooks/${workbookId}/lists/${sheetId}/${column.id}`,
       about,
     });

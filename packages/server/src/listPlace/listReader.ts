@@ -285,7 +285,7 @@ export class ListReader {
     const { counts } = live;
     const troubles: ListTroubleView[] = [];
     if (live.items.length === 0) {
-      troubles.push({ code: 'empty', says: 'Nothing is offered: its source holds no values yet.' });
+      troubles.push({ code: 'empty', says: 'It has no choices yet: its source is empty.' });
     }
     if (counts.errors > 0) {
       const says = `${sayCountOf(counts.errors, 'cell')} of the source ${counts.errors === 1 ? 'shows an error' : 'show errors'} and ${counts.errors === 1 ? 'is' : 'are'} left out.`;

@@ -48,7 +48,7 @@ export class KeptQuestions {
     const { name, address, isShared } = asked;
     const role = this.catalog.role(workbookId, writer.id) ?? 'reader';
     if (isShared && !mayAs(role, 'clerk')) {
-      throw Refused.forbidden('Only those who enter records keep questions for everyone.');
+      throw Refused.forbidden('Only people who enter records can keep questions for everyone.');
     }
     const em = this.store.em();
     const held = await em.findOne(KeptQuestion, { id });
@@ -93,7 +93,9 @@ export class KeptQuestions {
     // What someone keeps for themselves is not told of.
     if (!held.isShared) throw Refused.notFound('question of this form');
     if (!mayAs(role, 'analyst')) {
-      throw Refused.forbidden('Only whoever keeps this question, or an analyst, changes it.');
+      throw Refused.forbidden(
+        'Only the person who keeps this question, or an analyst, can change it.',
+      );
     }
   }
 

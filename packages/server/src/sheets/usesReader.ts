@@ -84,7 +84,7 @@ export class UsesReader {
       const { list } = settings;
       const use = list && worstIn(list, target, placesOf(sheets));
       if (use) {
-        const becomes = use === 'lost' ? 'has nothing to offer any more' : 'leaves it out';
+        const becomes = use === 'lost' ? 'has no choices any more' : 'leaves it out';
         uses.push({ where: `The list of ${name}!'${heading}'`, becomes });
       }
     }
@@ -133,7 +133,7 @@ function targetOf(sheet: SheetFacts, columnId?: string, nameId?: string): Deleta
 }
 
 /** What becomes of a rule that reads a column which is gone. */
-const NOT_HELD = 'is no longer held';
+const NOT_HELD = 'no longer applies';
 
 /** Whether rules read a column besides their own. */
 const readsIn = (rules: readonly Rule[] = [], target: Deletable): boolean =>

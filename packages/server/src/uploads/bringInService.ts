@@ -160,7 +160,7 @@ export class BringInService {
     const role = this.catalog.role(workbookId, person.id);
     if (!workbook) throw Refused.notFound('workbook');
     if (!role || !mayAs(role, 'analyst')) {
-      throw Refused.forbidden('Only its analysts and owner bring sheets into this workbook.');
+      throw Refused.forbidden('Only its analysts and owner can bring sheets into this workbook.');
     }
     return workbook.locale.tag;
   }

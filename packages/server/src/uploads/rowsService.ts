@@ -150,7 +150,7 @@ export class RowsService {
     const role = sheet && this.catalog.role(sheet.workbook.id, person.id);
     if (!sheet) throw Refused.notFound('sheet');
     if (!role || !mayAs(role, 'analyst')) {
-      throw Refused.forbidden('Only its analysts and owner bring files into this workbook.');
+      throw Refused.forbidden('Only its analysts and owner can bring files into this workbook.');
     }
     if (!sheet.hasRecords) {
       throw Refused.badRequest('noRecords', `sheetId: ${sheet.name} holds no records to add to.`);

@@ -219,7 +219,7 @@ export class ColumnWriter {
       const column = sheet.columns[at];
       if (!column) throw Refused.notFound('column in this sheet');
       if (sheet.columns.length === 1) {
-        throw Refused.conflict('lastColumn', 'A record block keeps at least one column.');
+        throw Refused.conflict('lastColumn', 'A sheet keeps at least one column.');
       }
       const after = sheet.columns[at - 1]?.id ?? null;
       return [

@@ -681,7 +681,7 @@ test('before a column, a name or a sheet is deleted it is told what uses it, and
     'The starting value of Deposit in Lend kit is left blank',
   ]);
   expect(await uses('Kit loans', { columnId: column('Out') })).toContain(
-    "A rule of 'Kit loans'!'Back' is no longer held",
+    "A rule of 'Kit loans'!'Back' no longer applies",
   );
   expect(await uses('Kit loans', { columnId: column('Quantity') })).toContain(
     "'Kit loans'!'Total' gives #REF!",

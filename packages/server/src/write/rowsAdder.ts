@@ -53,7 +53,7 @@ export class RowsAdder {
       if (refused.length === 0) return decided;
       throw Refused.conflict(
         'changedSince',
-        'The sheet was changed since the file was checked, and rows of it are not taken any more. Check it again.',
+        'The sheet has changed since the file was checked, and some rows no longer pass. Check it again.',
       );
     };
     const { changes } = await this.path.writeMany({ ...order, door: 'file' }, whole);

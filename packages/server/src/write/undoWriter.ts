@@ -70,7 +70,7 @@ export class UndoWriter {
       throw Refused.notFound('write to take back');
     }
     if (first.accountId !== writer.id) {
-      throw Refused.forbidden('Only one’s own writes can be taken back.');
+      throw Refused.forbidden('You can only undo your own changes.');
     }
     const { sheetId } = first;
     const asked = ['undo', undoes, String(anyway)];
@@ -287,7 +287,7 @@ function guard(holds: boolean, { name }: SheetFacts): void {
   if (holds) return;
   throw Refused.conflict(
     'changedSince',
-    `The columns, rows or names of ${name} were changed since. Take it back anyway, or leave it.`,
+    `The columns, rows or names of ${name} have changed since. Undo it anyway, or leave it.`,
   );
 }
 

@@ -142,7 +142,7 @@ function Pairing({ upload, workbook, sheet }: AddToSheetProps & { sheet: SheetVi
           label={
             checked.asked === 1
               ? 'Accept the row that was asked about'
-              : `The ${sayCountOf(checked.asked, 'row')} asked about are meant: take them too`
+              : `Accept the ${sayCountOf(checked.asked, 'row')} that were asked about`
           }
           checked={takesAsked}
           onChange={setTakesAsked}

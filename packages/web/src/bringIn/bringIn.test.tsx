@@ -114,7 +114,7 @@ test('what is corrected is what is brought in, without what was left out', async
 
 test('all rows of a file can be scrolled, read as they come into view, and left out', async () => {
   const asked = fakeServer(({ method, body }) =>
-    body && 'from' in body
+    'from' in body
       ? {
           status: 200,
           body: {

@@ -2,7 +2,7 @@ import { Box, Text, Textarea } from '@chakra-ui/react';
 import { kindOf, sayOutlineProblem, type OutlineOffer } from '@varn/core';
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
 import { FirstHint } from '../ui/FirstHint';
-import { addLines, listedOn } from './addLine';
+import { addLines, listedOn, placeOf } from './addLine';
 import type { PagePlace } from './edits';
 import { OffersList } from './OffersList';
 import type { Composing } from './useCompose';
@@ -40,8 +40,9 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
   const isBegun = problem?.code === 'membersWanted';
   const isWrong = (problem !== undefined && !isBegun) || twice !== null;
   const [first] = offers.list;
-  // What can't be added as it stands goes on with the first that is offered.
-  const next = offers.list[offers.pointed] ?? (first && (isWrong || first.mends) ? first : null);
+  // A word that can't be read as it stands goes on with the first that is offered for it.
+  const isUnread = problem !== undefined && placeOf(text, problem) >= offers.from;
+  const next = offers.list[offers.pointed] ?? (first && (isUnread || first.mends) ? first : null);
   const isOffered = offers.list.length > 0;
 
   useEffect(() => {
@@ -87,7 +88,7 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
   };
   const about = (): string => {
     if (next) return `Enter completes ‘${next.text.trim()}’. ↓ goes through the list.`;
-    if (isBegun) return 'Enter goes on to what it lists, a line each.';
+    if (isBegun) return 'Enter starts its list: one item per line.';
     if (problem) return sayOutlineProblem(problem);
     if (twice !== null) {
       return `‘${twice}’ is already on the form. Each column can be there once.`;

@@ -163,7 +163,7 @@ function EntryFields(props: BlockMarginProps & { block: FieldBlock | GroupBlock 
             />
           )}
           <Line
-            label="Say when it is missing or can’t be read"
+            label="Message when it is missing or can’t be read"
             value={block.says ?? ''}
             onPut={(text) => put((held) => set(held, 'says', text.trim() || undefined))}
           />

@@ -81,7 +81,7 @@ export function ChoiceFields(props: ChoiceFieldsProps) {
           {asked === 'parts' && parts}
           <Lines
             label="Choices"
-            hint="One a line; cells or a list with commas can be pasted"
+            hint="One per line; cells or a list with commas can be pasted"
             value={choices.join('\n')}
             check={(text) => checkSetting('choices', choicesIn(text))}
             onPut={(text) => putSetting('choices', choicesIn(text))}

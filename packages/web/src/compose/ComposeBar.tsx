@@ -15,7 +15,7 @@ const COMPOSE_KEYS = [
   { keys: 'Alt+→ Alt+←', does: 'Puts a field on the row before, or on its own' },
   { keys: '+', does: 'Adds a part after a block' },
   { keys: 'Delete', does: 'Takes a block off the form' },
-  { keys: 'Escape', does: 'Leaves for the bar' },
+  { keys: 'Escape', does: 'Goes to the bar' },
 ];
 
 interface ComposeBarProps {

@@ -1,4 +1,4 @@
-import { Box, Button, HStack } from '@chakra-ui/react';
+import { Box, Button, HStack, Link as ChakraLink, Stack } from '@chakra-ui/react';
 import type { DraftView, FormView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import {
@@ -11,7 +11,7 @@ import {
   type ColumnsById,
 } from '@varn/core';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { useDraftView, useWorkbook } from '../api/resources';
@@ -207,10 +207,19 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
           : undefined
       }
     >
-      <Box hideFrom="md" p="4">
-        <Notice tone="note">
-          Compose needs a wider window, at least 900 pixels. You can fill in the form here.
-        </Notice>
+      <Box hideFrom="md" p="4" hidden={view !== 'page'}>
+        <Stack gap="3" align="start">
+          <Notice tone="note">
+            Laying out on the page needs a window of at least 768 pixels. Here the outline does the
+            same.
+          </Notice>
+          <Button size="sm" onClick={() => setView('outline')}>
+            Show the outline
+          </Button>
+          <ChakraLink asChild textDecoration="underline">
+            <Link to={addresses.desk(workbookId, formId)}>Fill in the form</Link>
+          </ChakraLink>
+        </Stack>
       </Box>
       {view === 'page' && (
         <ComposedPage

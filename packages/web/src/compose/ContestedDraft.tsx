@@ -69,7 +69,7 @@ function Differences({ mine, theirs, columns }: DifferencesProps) {
     ...parts.map(sayFormDifference),
     ...sayColumnDifferences(mine, theirs),
   ];
-  if (lines.length === 0) return <Text color="ink.soft">Both are the same by now.</Text>;
+  if (lines.length === 0) return <Text color="ink.soft">Both are now the same.</Text>;
   return (
     <Box as="ul" ps="6" listStyleType="disc" maxH="24dvh" overflow="auto" aria-label="What differs">
       {lines.map((line) => (

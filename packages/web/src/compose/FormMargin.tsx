@@ -116,7 +116,7 @@ export function FormMargin(props: FormMarginProps) {
           value={entering.early ?? ''}
           options={[
             ['', 'Goes to what is missing'],
-            ['heldBack', 'Is held back, with the reason'],
+            ['heldBack', 'Is refused, with the reason'],
           ]}
           onChange={(value) => putEntering('early', value)}
         />

@@ -41,7 +41,7 @@ export function HeldChoices({ sheetId, column, onTake }: HeldChoicesProps) {
   return (
     <>
       <Button size="xs" variant="outline" alignSelf="start" onClick={() => void take()}>
-        Add what the column holds
+        Add the column’s values
       </Button>
       <Text role="status" fontSize="12.5px" color="ink.soft" _empty={{ display: 'none' }}>
         {said}

@@ -8,6 +8,7 @@ import {
   writeOutline,
   type Column,
   type OutlinedForm,
+  type OutlineProblem,
   type OutlineReading,
 } from '@varn/core';
 import { useDeferredValue, useMemo, useRef } from 'react';
@@ -15,6 +16,7 @@ import { FormBody } from '../form/FormBody';
 import { useFilling } from '../form/useFilling';
 import { Notice } from '../ui/Notice';
 import { newId } from '../api/newId';
+import { placeOf } from './addLine';
 import type { Layout } from './edits';
 import type { Composing } from './useCompose';
 
@@ -72,9 +74,8 @@ export function OutlineEditor({ composing, form, typed, onTyped, onName }: Outli
     onTyped({ text: next, reading, layout: read });
     composing.edit(() => read, sitting.current);
   };
-  const goTo = (line: number, column: number): void => {
-    const before = text.split('\n').slice(0, line - 1);
-    const at = before.reduce((sum, each) => sum + each.length + 1, 0) + column - 1;
+  const goTo = (problem: OutlineProblem): void => {
+    const at = placeOf(text, problem);
     area.current?.focus();
     area.current?.setSelectionRange(at, at);
   };
@@ -102,11 +103,7 @@ export function OutlineEditor({ composing, form, typed, onTyped, onName }: Outli
         <Box id="outline-problems" role="status" minH="22px">
           {problems.slice(0, MOST_SHOWN).map((problem) => (
             <HStack key={`${problem.line}/${problem.column}/${problem.code}`} gap="2">
-              <button
-                type="button"
-                className="field-mean"
-                onClick={() => goTo(problem.line, problem.column)}
-              >
+              <button type="button" className="field-mean" onClick={() => goTo(problem)}>
                 Line {problem.line}, {problem.column}
               </button>
               <Notice tone="ask">{sayOutlineProblem(problem)}</Notice>

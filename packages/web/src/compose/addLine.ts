@@ -42,6 +42,15 @@ export function addLines(
   return { layout: next, blocks, problems: reading.problems, twice: twice?.heading ?? null };
 }
 
+/** Where a problem stands in a text of several lines, from 0. */
+export function placeOf(
+  text: string,
+  { line, column }: Pick<OutlineProblem, 'line' | 'column'>,
+): number {
+  const before = text.split('\n').slice(0, line - 1);
+  return before.reduce((sum, each) => sum + each.length + 1, 0) + column - 1;
+}
+
 /**
  * What Enter makes of lines that list something, as statements are listed under their group: the
  * same with a next line begun. `null` where they list nothing, or an empty line ends the list.

@@ -5,6 +5,8 @@ import type { Composing } from './useCompose';
 /** What a typed line could go on with, and the one of it that keys are on. */
 export interface Offers {
   readonly list: readonly OutlineOffer[];
+  /** Where the word begins that they are for. */
+  readonly from: number;
   /** -1 for none. */
   readonly pointed: number;
   readonly point: (step: 1 | -1) => void;
@@ -33,6 +35,7 @@ export function useOffers(composing: Composing, text: string, caret: number | nu
   const list = held.isClosed ? NONE.offers : offers;
   return {
     list,
+    from,
     pointed: held.index,
     point: (step) => {
       const count = list.length;

@@ -18,14 +18,14 @@ import type { OpenRecord } from './openRecord';
 const DESK_KEYS = [
   { keys: 'PageUp / PageDown', does: 'The record before, the one after' },
   { keys: 'Ctrl+Shift+Enter', does: 'Update a stored record, and step on' },
-  { keys: 'Alt+B', does: 'Put back what is stored, in a field that differs' },
+  { keys: 'Alt+B', does: 'Restore the stored value, in a field that differs' },
   { keys: 'Enter', does: 'Next field, and from the last to Submit' },
   { keys: 'Ctrl+Enter', does: 'Submit from any field' },
-  { keys: 'Escape', does: 'Leave the field for the bar' },
+  { keys: 'Escape', does: 'Go to the bar' },
   { keys: 'Alt+T', does: 'Today or now, in a field of that kind' },
   { keys: 'Alt+↓', does: 'Open the calendar of a date' },
   { keys: 'Letters, 1 to 9', does: 'Pick an answer that is in sight, or a step' },
-  { keys: 'Backspace', does: 'Take such an answer back' },
+  { keys: 'Backspace', does: 'Remove the last answer chosen' },
 ];
 
 interface DeskBarProps {

@@ -79,7 +79,7 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
         <HStack mb="3" gap="3" role="status">
           <Notice tone="note">This form was changed. You can go on with the one you have.</Notice>
           <Button size="xs" variant="outline" onClick={onTakeNewer}>
-            Take the new one
+            Use the new version
           </Button>
         </HStack>
       )}

@@ -297,8 +297,8 @@ function Folded({
   return (
     <details className="landing-list">
       <summary>
-        Row {sayCount(row)} about to be {isStored ? 'updated' : 'written'}: {filled} of{' '}
-        {columns.length} cells
+        Row {sayCount(row)}, not {isStored ? 'updated' : 'written'} yet: {filled} of{' '}
+        {columns.length} cells filled in
       </summary>
       <dl>
         {cells.map((cell, index) => (

@@ -1,8 +1,11 @@
-import { Button, Flex, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Text } from '@chakra-ui/react';
 import type { TodayView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCount } from '@varn/core';
 import useSWR from 'swr';
+import { later } from '../ui/later';
+
+const hint = later(async () => (await import('../ui/FirstHint')).FirstHint);
 
 interface SessionLineProps {
   readonly sheetId: string;
@@ -53,6 +56,11 @@ export function SessionLine({ sheetId, onOpen }: SessionLineProps) {
           ))}
         </>
       )}
+      <Box ms="auto" hideBelow="lg">
+        <hint.Part id="deskBar" inLine>
+          Press Escape to go to the bar, then a letter on it: F finds a record.
+        </hint.Part>
+      </Box>
     </Flex>
   );
 }

@@ -46,7 +46,7 @@ export function SettlingPart({
     <Box mb="3" role="status" aria-live="polite">
       <Notice tone={contests.length > 0 ? 'ask' : 'note'}>
         {by.name} changed this record at {when}.
-        {taken.length > 0 && ` Taken over: ${taken.map(labelOf).join(', ')}.`}
+        {taken.length > 0 && ` Their values are used for ${taken.map(labelOf).join(', ')}.`}
         {contests.length > 0 && ' You both changed these; choose which one stands:'}
       </Notice>
       {contests.length > 0 && (

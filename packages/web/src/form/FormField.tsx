@@ -115,7 +115,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             className="field-suggested"
             tabIndex={-1}
             aria-keyshortcuts="Alt+U"
-            title="Use what is suggested (Alt+U)"
+            title="Use the suggestion (Alt+U)"
             onClick={onUse}
           >
             Use {suggested}
@@ -127,7 +127,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             className="field-stored"
             tabIndex={-1}
             aria-keyshortcuts="Alt+B"
-            title="Put back what is stored (Alt+B)"
+            title="Restore the stored value (Alt+B)"
             onClick={onPutBack}
           >
             was {props.stored === '' ? 'blank' : props.stored.slice(0, 60)}

@@ -210,7 +210,14 @@ function Entry(props: EntryProps) {
       borderColor="transparent"
       title={folded ? label : undefined}
       _hover={{ bg: 'leaf', textDecoration: 'none' }}
-      css={{ '&.active': { borderColor: 'brass', background: 'brass.wash', fontWeight: 600 } }}
+      css={{
+        '&.active': { borderColor: 'brass', background: 'brass.wash', fontWeight: 600 },
+        // Colours that are forced show what is transparent, and no washes.
+        '@media (forced-colors: active)': {
+          borderColor: 'Canvas',
+          '&.active': { borderColor: 'Highlight', outline: '2px solid Highlight' },
+        },
+      }}
     >
       <Way to={to} aria-label={folded ? label : undefined} {...(!isQuestion && { end: true })}>
         <Box as="span" flex="none" color="ink.soft" aria-hidden>

@@ -49,8 +49,7 @@ export function KeysDialog({ onClose, place, actions, fixedKeys }: KeysDialogPro
             <Dialog.Body>
               <Stack gap="4">
                 <Text color="ink.soft">
-                  Escape leaves what you are in for the bar; there these act. Press one here to
-                  change it.
+                  Escape takes you to the bar, where these keys work. Press one here to change it.
                 </Text>
                 <Table.Root size="sm">
                   <Table.Body>

@@ -138,7 +138,7 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
                 aria-expanded={isFeeding}
                 onClick={() => setFeeding(!isFeeding)}
               >
-                {entry.source === undefined ? 'Feed it from the workbook' : 'Change what feeds it'}
+                {entry.source === undefined ? 'Feed it from the workbook' : 'Change its source'}
               </Button>
             )}
             <TextLink to={addresses.values(workbook.id, sheet.id, columnId)}>
@@ -214,7 +214,7 @@ function List({ workbook, sheet, detail, columnId }: ListProps) {
           )}
         </Part>
         {entry.source !== undefined && (
-          <Part title="What happened to it">
+          <Part title="Its history">
             {history.length === 0 && <Text color="ink.soft">Nothing since it was set up.</Text>}
             <Stack as="ul" listStyleType="none" gap="1">
               {history.map(({ seq, at, by, door, what, before, after }) => (
@@ -247,7 +247,7 @@ interface UnlistedProps {
 /** Values that records hold and the list does not: looked at, added to it, or changed. */
 function Unlisted({ unlisted, entry, sheet, workbook, changing, onAdd }: UnlistedProps) {
   return (
-    <Part title="Stored, and not on the list">
+    <Part title="Stored but not on the list">
       <Stack as="ul" listStyleType="none" gap="0">
         {unlisted.map(({ columnId, text, count, becomes }) => {
           const use = entry.uses.find((each) => each.columnId === columnId);

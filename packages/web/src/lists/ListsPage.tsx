@@ -1,4 +1,4 @@
-import { Box, Flex, Heading, Stack, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Heading, Stack, Text } from '@chakra-ui/react';
 import type { ListEntry, ListPlaceView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { useParams, Link } from 'react-router';
@@ -30,6 +30,7 @@ function Lists({ workbook }: { workbook: WorkbookView }) {
   });
   const all = data?.lists ?? [];
   const isIll = ({ troubles }: ListEntry): boolean => troubles.length > 0;
+  const first = workbook.sheets.find(({ hasRecords }) => hasRecords);
   const fed = all.filter(({ source }) => source !== undefined);
   const typed = all.filter(({ source }) => source === undefined);
   const groups: readonly (readonly [string, readonly ListEntry[]])[] = [
@@ -46,9 +47,17 @@ function Lists({ workbook }: { workbook: WorkbookView }) {
         {error !== undefined && <Notice tone="refuse">{sayError(error)}</Notice>}
         {!data && error === undefined && <Waiting />}
         {data && all.length === 0 && (
-          <Text color="ink.soft">
-            No field has choices yet. Give a column one choice or several, and say what feeds them.
-          </Text>
+          <Stack gap="3" align="start">
+            <Text color="ink.soft">
+              No column has choices yet. Open a sheet, and in the details of a column choose the
+              kind One choice or Several choices.
+            </Text>
+            {first && (
+              <Button asChild>
+                <Link to={addresses.sheet(workbook.id, first.id)}>Open {first.name}</Link>
+              </Button>
+            )}
+          </Stack>
         )}
         {groups.map(([title, entries]) =>
           entries.length === 0 ? null : (

@@ -34,9 +34,9 @@ export function Unpaired({ unpaired, workbook }: UnpairedProps) {
     }
   };
   return (
-    <Box as="section" aria-label={`Without a partner in ${sheet}`}>
+    <Box as="section" aria-label={`Not matched in ${sheet}`}>
       <Heading as="h2" size="sm" mb="1">
-        Without a partner
+        Not matched
       </Heading>
       <Text color="ink.soft">
         <TextLink to={addresses.sheet(workbook.id, sheetId)}>{sheet}</TextLink> feeds several fields

@@ -78,7 +78,7 @@ export function KeptStrip({ grid, kept }: KeptStripProps) {
                 disabled={isPlacing}
                 onClick={() => void place([each])}
               >
-                {each.strictness === 'ask' ? 'Place it as it is' : 'Place'}
+                {each.strictness === 'ask' ? 'Place it anyway' : 'Place'}
               </Button>
               <Button
                 size="2xs"

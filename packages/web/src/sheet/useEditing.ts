@@ -219,7 +219,7 @@ function whyNotEdited({ line, column }: Spot, atHand: AtHand): string | null {
   if (what.is === 'free') {
     if (!mayShape) return 'Only the workbook’s analysts can change rows outside the records.';
     const cell = rowAt(what.row)?.cells[column];
-    return cell?.covered ? 'An array that is written elsewhere covers this cell.' : null;
+    return cell?.covered ? 'A formula in another cell fills this one.' : null;
   }
   if (!mayEditRecords) return 'You can read this workbook, but not change it.';
   return whyNotTyped(sheet.columns[column]);

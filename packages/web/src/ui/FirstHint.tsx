@@ -15,12 +15,14 @@ function dismissed(): string[] {
 
 interface FirstHintProps {
   /** What it is remembered by. */
-  readonly id: 'emptyLine' | 'headingStrip';
+  readonly id: 'deskBar' | 'emptyLine' | 'headingStrip';
+  /** Whether it stands in a line with others. */
+  readonly inLine?: boolean;
   readonly children: string;
 }
 
 /** One line for newcomers, where they were seen to stall; dismissed once, it stays away. */
-export function FirstHint({ id, children }: FirstHintProps) {
+export function FirstHint({ id, inLine = false, children }: FirstHintProps) {
   const [isGone, setGone] = useState(() => dismissed().includes(id));
   if (isGone) return null;
   const dismiss = (): void => {
@@ -36,8 +38,8 @@ export function FirstHint({ id, children }: FirstHintProps) {
       role="note"
       gap="3"
       px="3"
-      py="1.5"
-      my="1"
+      py={inLine ? '0.5' : '1.5'}
+      my={inLine ? '0' : '1'}
       fontSize="13px"
       bg="brass.wash"
       borderRadius="4px"

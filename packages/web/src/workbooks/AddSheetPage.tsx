@@ -53,7 +53,7 @@ export function AddSheetPage() {
       {holds === 'records' && (
         <Field.Root>
           <Field.Label>Headings</Field.Label>
-          <Field.HelperText mt="0">One a line; kinds are said later</Field.HelperText>
+          <Field.HelperText mt="0">One per line. Choose what each holds later.</Field.HelperText>
           <Textarea
             rows={4}
             bg="leaf"

@@ -112,7 +112,7 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
             <Table.ColumnHeader textAlign="end" title="Values that break rules of their column">
               Problems
             </Table.ColumnHeader>
-            <Table.ColumnHeader hideBelow="md">Last record</Table.ColumnHeader>
+            <Table.ColumnHeader hideBelow="lg">Last record</Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">State</Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">
               <VisuallyHidden>Actions</VisuallyHidden>
@@ -139,7 +139,7 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
                   <Table.Cell py="1" textAlign="end" fontFamily="mono" color="amber">
                     {problems.has(sheet.id) ? sayCount(problems.get(sheet.id) ?? 0) : ''}
                   </Table.Cell>
-                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="md">
+                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="lg">
                     {last
                       ? `${sayMoment(last.at, workbook.locale, workbook.timeZone)}, ${last.by}`
                       : ''}
@@ -180,7 +180,7 @@ function FormRow({
         </Place>
       </Table.Cell>
       <Table.Cell py="1" colSpan={3} />
-      <Table.Cell py="1" hideBelow="md" />
+      <Table.Cell py="1" hideBelow="lg" />
       <Table.Cell
         py="1"
         color={state === 'In use' ? 'ink.soft' : 'amber'}
@@ -217,7 +217,7 @@ function FormRow({
 
 function Place({ to, icon, children }: { to: string; icon: ReactNode; children: ReactNode }) {
   return (
-    <HStack gap="2">
+    <HStack gap="2" whiteSpace={{ md: 'nowrap' }}>
       <Box as="span" color="ink.soft" aria-hidden>
         {icon}
       </Box>

@@ -106,7 +106,7 @@ function Settings({ workbook }: { readonly workbook: WorkbookView }) {
             Save
           </Button>
         ) : (
-          <Text color="ink.soft">Only the workbook’s analysts change its settings.</Text>
+          <Text color="ink.soft">Only the workbook’s analysts can change its settings.</Text>
         )}
       </Stack>
     </Box>

@@ -6,9 +6,6 @@ import { CsvFileError } from './csvFileError';
 import type { Dialect } from './dialect';
 import { MOST_COLUMNS, RowGuard } from './rowGuard';
 
-/** What became of a row: `false` where no more are wanted. */
-type RowTaken = boolean | undefined | void;
-
 /** The longest row that is read, in bytes: a quote left open must not swallow a whole file. */
 const LONGEST_ROW = 16 * 1024 * 1024;
 
@@ -23,7 +20,7 @@ const LONGEST_ROW = 16 * 1024 * 1024;
 export async function readCsv(
   path: string,
   { encoding, delimiter }: Dialect,
-  onRow: (row: string[]) => RowTaken | Promise<RowTaken>,
+  onRow: (row: string[]) => unknown,
 ): Promise<void> {
   const parser = parse({
     bom: true,
@@ -33,7 +30,7 @@ export async function readCsv(
     record_delimiter: ['\r\n', '\n', '\r'],
     max_record_size: LONGEST_ROW,
   });
-  let isEnough = false;
+  const enough = new AbortController();
   try {
     await pipeline(
       createReadStream(path),
@@ -44,7 +41,7 @@ export async function readCsv(
           // A spreadsheet program may write commas far past the last column.
           const taken = onRow((row as string[]).slice(0, MOST_COLUMNS));
           if ((taken instanceof Promise ? await taken : taken) === false) {
-            isEnough = true;
+            enough.abort();
             return;
           }
         }
@@ -52,7 +49,7 @@ export async function readCsv(
     );
   } catch (error) {
     // Left before its end, the stream is aborted.
-    if (isEnough) return;
+    if (enough.signal.aborted) return;
     throw error instanceof CsvError ? sayCsvError(error) : error;
   }
 }

@@ -59,7 +59,7 @@ function FindControl(props: ControlProps & { readonly isFree?: boolean }) {
   );
   const blank =
     props.listProblem !== undefined
-      ? `Nothing is offered. ${props.listProblem}`
+      ? `There are no choices. ${props.listProblem}`
       : items.length === 0
         ? 'No choices yet'
         : 'Not on the list';

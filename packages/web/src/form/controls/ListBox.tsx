@@ -128,7 +128,7 @@ function Row({ id, item, place, at, count, isMarked, isChosen, isTaken, onTake }
         <bdi>{label}</bdi>
         {second !== '' && <small dir="auto">{second}</small>}
       </span>
-      {isTaken && <span className="list-taken">taken above or below</span>}
+      {isTaken && <span className="list-taken">already chosen</span>}
     </div>
   );
 }

@@ -73,7 +73,7 @@ function faceOf(wire: CellValue, column: Column, locale: LocaleFacts): Face {
     return { text, align: 'start', tone: 'error', note: sayErrorValue(value) };
   }
   if (isOfKind(value, column)) return { text, align, tone: 'plain', note: '' };
-  const note = `Kept as text: not of the kind ${kind.label.toLowerCase()}`;
+  const note = `Kept as text: not a valid ${kind.label.toLowerCase()}`;
   return { text, align: 'start', tone: 'kept', note };
 }
 

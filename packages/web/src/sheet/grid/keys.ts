@@ -24,7 +24,7 @@ export const GRID_KEYS = [
   { keys: 'Ctrl+C / Ctrl+V', does: 'Copy and paste, also from and to other programs' },
   { keys: 'Ctrl+Z / Ctrl+Shift+Z', does: 'Undo and redo your last change' },
   { keys: 'Shift+F10', does: 'All that can be done with what is chosen' },
-  { keys: 'Escape', does: 'Leave the grid for the bar' },
+  { keys: 'Escape', does: 'Go to the bar' },
 ];
 
 /**

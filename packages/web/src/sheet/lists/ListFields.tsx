@@ -299,7 +299,7 @@ function Shaped({ list, source, sheet, columns, column, put, onPlannedKept }: Sh
         options={[
           ['refuse', 'Is refused'],
           ['ask', 'Is asked about'],
-          ['note', 'Is taken and noted'],
+          ['note', 'Is accepted with a note'],
         ]}
         onChange={(value) =>
           put({

@@ -15,7 +15,6 @@ import { Choice, Tick } from '../../ui/controls';
 import { lookOf } from '../cells/faces';
 import { freeSpotsIn, MOST_STYLED } from '../cells/freeSpots';
 import { boxesOf } from '../selection';
-import { useFreeRows } from '../useRows';
 import type { GridState } from '../useSheetGrid';
 import { FormatFields } from './FormatFields';
 
@@ -48,13 +47,11 @@ interface CellLookPartProps {
   readonly grid: GridState;
   /** The active cell, whose look is shown. */
   readonly cell: FreeCellView | null;
-  readonly row: number;
 }
 
 /** How the chosen cells outside of the records look: as what they are shown, and how they stand out. */
-export function CellLookPart({ grid, cell, row }: CellLookPartProps) {
+export function CellLookPart({ grid, cell }: CellLookPartProps) {
   const { lines, locale, selection, cells } = grid;
-  const rows = useFreeRows(grid.sheet.id, row - 1);
   const spots = freeSpotsIn(boxesOf(selection), lines);
   if (!spots) {
     return (
@@ -63,15 +60,14 @@ export function CellLookPart({ grid, cell, row }: CellLookPartProps) {
       </Text>
     );
   }
+  // Changes are told apart from what was there, so that no revision of a row is asked for.
   const write = (look: CellLook | null | undefined, style?: CellStyleChange): void => {
     const writeId = newId();
     const edits = spots.map(({ row: number, columns }): FreeRowEdit => {
-      const held = rows.at(number);
       const each = <T,>(value: T) =>
         Object.fromEntries(columns.map((column) => [String(column), value]));
       return {
         row: number,
-        ...(held?.id && { revision: held.revision }),
         cells: {},
         ...(look !== undefined && { shown: each(look) }),
         ...(style && { styles: each(style) }),

@@ -98,9 +98,7 @@ export function CellPart({ grid }: { grid: GridState }) {
           {freeText(free, locale) === '' ? 'Type into it' : 'Change it'}
         </Button>
       )}
-      {grid.mayShape && what.is === 'free' && (
-        <CellLookPart grid={grid} cell={free} row={what.row} />
-      )}
+      {grid.mayShape && what.is === 'free' && <CellLookPart grid={grid} cell={free} />}
     </Stack>
   );
 }

@@ -150,7 +150,7 @@ function GroupsField({ column, onChange }: FormatFieldsProps) {
   return (
     <Line
       label="Digits in groups of"
-      hint="From the left: 4 4 4. Only shown so, stored as typed."
+      hint="From the left: 4 4 4. Only for display; stored as typed."
       mono
       value={sayGroups(column.settings.digitGroups)}
       problem={wrong}
@@ -174,7 +174,7 @@ function ChoicesField({ column, onChange }: FormatFieldsProps) {
   return (
     <Field.Root>
       <Field.Label>Choices</Field.Label>
-      <Field.HelperText mt="0">One a line, in the order they are offered</Field.HelperText>
+      <Field.HelperText mt="0">One per line, in the order they are offered</Field.HelperText>
       <Textarea
         size="sm"
         rows={6}

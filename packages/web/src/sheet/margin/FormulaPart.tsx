@@ -57,7 +57,7 @@ export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
       {isComputed && open !== 'limits' && (
         <>
           <Tick
-            label="Follows: always computed of what stands there now"
+            label="Follows: always computed from the current values"
             checked={follows}
             onChange={(on) => onChange({ follows: on })}
           />

@@ -51,7 +51,7 @@ interface RuleEditorProps {
 const OTHERWISE: readonly (readonly [Strictness, string])[] = [
   ['refuse', 'Refuse it'],
   ['ask', 'Ask whether it is meant'],
-  ['note', 'Take it, and note it'],
+  ['note', 'Accept it with a note'],
 ];
 
 /** What is being written: parts that are chosen, or a sentence. */

@@ -96,7 +96,7 @@ function TestFields({ draft, set, sheet, column }: TestFieldsProps) {
       return (
         <Lines
           label="Values"
-          hint="One a line"
+          hint="One per line"
           value={text}
           onPut={(values) => set({ text: values })}
         />
@@ -163,7 +163,7 @@ function TestFields({ draft, set, sheet, column }: TestFieldsProps) {
         <>
           <Line
             label="Name of the word"
-            hint="Rules with one name share a word"
+            hint="Rules with the same name share a word"
             value={text}
             onPut={(name) => set({ text: name })}
           />

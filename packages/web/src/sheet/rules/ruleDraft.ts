@@ -198,9 +198,10 @@ function readTest(draft: TestDraft, ground: DraftGround): RuleTest | string {
       const [from, to] = [readBound(draft.from, as), readBound(draft.to, as)];
       if (typeof from === 'string') return from;
       if (typeof to === 'string') return to;
-      if (from === undefined && to === undefined) return 'Fill in the least, the most, or both.';
+      if (from === undefined && to === undefined)
+        return 'Fill in the minimum, the maximum, or both.';
       if (from !== undefined && to !== undefined && from > to) {
-        return 'The least is more than the most: nothing would pass.';
+        return 'The minimum is over the maximum, so nothing would pass.';
       }
       return { is, ...(from !== undefined && { from }), ...(to !== undefined && { to }) };
     }
@@ -223,7 +224,7 @@ function readTest(draft: TestDraft, ground: DraftGround): RuleTest | string {
       return text === '' ? 'Fill in the pattern.' : { is, pattern: text };
     case 'oneOf': {
       const values = text.split('\n').flatMap((each) => (each.trim() === '' ? [] : [each.trim()]));
-      return values.length === 0 ? 'Fill in the values, one a line.' : { is, values };
+      return values.length === 0 ? 'Fill in the values, one per line.' : { is, values };
     }
     case 'madeOf':
       if (draft.sets.length === 0) return 'Tick what it may be made of.';
