@@ -159,6 +159,7 @@ test('what a line can go on with is offered; its column comes beside its neighbo
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Ready for use' })).toBeVisible();
   await page.getByRole('button', { name: 'Put to use' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Register a volunteer', level: 1 })).toBeVisible();
   await goTo(page, 'Volunteers');
   const columns = page.getByRole('grid').getByRole('columnheader');
   await expect(columns.nth(3)).toHaveText(/Second mail/);

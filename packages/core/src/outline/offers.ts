@@ -202,39 +202,28 @@ function aboutPhrase({ words, kind, control }: Phrase): string {
   return id === 'line' || words.includes(label.toLowerCase()) ? '' : label.toLowerCase();
 }
 
-/** Headings and functions that begin like the word before the caret; what the formula lacks first. */
-function inFormula(formula: Piece, ground: OffersGround): OutlineOffers {
-  const bare = formula.text.replace(/^\(/, '');
-  const at = formula.at + formula.text.length - bare.length;
-  const mended = withApostrophes(bare.replace(/\)$/, ''), ground);
+/** The formula with apostrophes where it lacks them; else headings, or functions, for its last word. */
+function inFormula({ text, at }: Piece, ground: OffersGround): OutlineOffers {
+  const to = at + text.length;
+  const mended = withApostrophes(text, ground);
   if (mended !== null) {
-    const end = at + bare.length;
     const offer = { text: mended, about: 'headings stand in apostrophes', mends: true };
-    return { from: at, to: end, offers: [offer] };
+    return { from: at, to, offers: [offer] };
   }
-  const word = /(?<![\p{L}\p{N}_'"!.$])'?\p{L}[\p{L}\p{N} ]*$/u.exec(bare)?.[0] ?? '';
+  const word = /(?<![\p{L}\p{N}_'"!.$])'?\p{L}[\p{L}\p{N} ]*$/u.exec(text)?.[0] ?? '';
   const folded = foldText(word.replace(/^'/, ''));
-  const headings = [...ground.headings].filter(
-    (heading) => folded !== '' && foldText(heading).startsWith(folded),
-  );
-  const quotedHeadings = headings.map((heading) => ({
-    text: printReference({ kind: 'heading', sheet: null, heading }),
-    about: 'column',
-    mends: false,
-  }));
-  const { offers, from } = helpAt(bare, bare.length, ground.locale);
-  if (quotedHeadings.length > 0) {
-    return {
-      from: at + bare.length - word.length,
-      to: at + bare.length,
-      offers: quotedHeadings.slice(0, MOST_OFFERED),
-    };
+  const headings = [...ground.headings].filter((heading) => foldText(heading).startsWith(folded));
+  if (folded !== '' && headings.length > 0) {
+    const offers = headings.slice(0, MOST_OFFERED).map((heading) => ({
+      text: printReference({ kind: 'heading', sheet: null, heading }),
+      about: 'column',
+      mends: false,
+    }));
+    return { from: to - word.length, to, offers };
   }
-  return {
-    from: at + from,
-    to: at + bare.length,
-    offers: offers
-      .slice(0, MOST_OFFERED)
-      .map((name) => ({ text: `${name}(`, about: 'function', mends: false })),
-  };
+  const functions = helpAt(text, text.length, ground.locale);
+  const offers = functions.offers
+    .slice(0, MOST_OFFERED)
+    .map((name) => ({ text: `${name}(`, about: 'function', mends: false }));
+  return { from: at + functions.from, to, offers };
 }

@@ -89,12 +89,7 @@ export function FileTable({ upload, leftOut, without, onWithout, head }: FileTab
                 <Text srOnly>Row</Text>
               </Table.ColumnHeader>
               {columns.map((column) => (
-                <Table.ColumnHeader
-                  key={column.index}
-                  verticalAlign="top"
-                  minW="176px"
-                  opacity={leftOut.has(column.index) ? 0.75 : 1}
-                >
+                <Table.ColumnHeader key={column.index} verticalAlign="top" minW="176px">
                   {head(column)}
                 </Table.ColumnHeader>
               ))}

@@ -221,6 +221,7 @@ function ConditionField(props: ConditionFieldProps) {
         endElementProps={{ px: '1' }}
       >
         <Input
+          enterKeyHint="search"
           id={id}
           ref={input}
           aria-label={heading}

@@ -98,6 +98,7 @@ export function KeepQuestion({ form, address }: KeepQuestionProps) {
       }}
     >
       <Input
+        enterKeyHint="done"
         size="xs"
         minH="28px"
         w="200px"

@@ -54,6 +54,7 @@ export function BeginForm(props: BeginFormProps) {
           <Field.Root>
             <Field.Label>{`${what[0]?.toUpperCase() ?? ''}${what.slice(1)} name`}</Field.Label>
             <Input
+              enterKeyHint="go"
               autoFocus
               bg="leaf"
               borderColor="edge"

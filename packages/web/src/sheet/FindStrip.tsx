@@ -63,6 +63,7 @@ export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => v
       }}
     >
       <Input
+        enterKeyHint="search"
         ref={input}
         size="sm"
         maxW="280px"

@@ -65,12 +65,19 @@ export function SignInForm({ demoPeople, onSignedIn }: SignInFormProps) {
           {demoPeople.length > 0 && <Text fontWeight="600">or sign in</Text>}
           <Field.Root invalid={!!formState.errors.email}>
             <Field.Label>Mail address</Field.Label>
-            <Input {...register('email')} type="email" autoComplete="username" borderColor="edge" />
+            <Input
+              {...register('email')}
+              type="email"
+              autoComplete="username"
+              enterKeyHint="next"
+              borderColor="edge"
+            />
             <Field.ErrorText>{formState.errors.email?.message}</Field.ErrorText>
           </Field.Root>
           <Field.Root invalid={!!formState.errors.password}>
             <Field.Label>Password</Field.Label>
             <Input
+              enterKeyHint="go"
               {...register('password')}
               type="password"
               autoComplete="current-password"

@@ -84,6 +84,7 @@ export function Line(props: LineProps) {
       <Field.Label>{label}</Field.Label>
       {hint !== undefined && <Field.HelperText mt="0">{hint}</Field.HelperText>}
       <Input
+        enterKeyHint="done"
         size="sm"
         bg="leaf"
         borderColor="edge"

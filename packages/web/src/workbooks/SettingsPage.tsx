@@ -75,6 +75,7 @@ function Settings({ workbook }: { readonly workbook: WorkbookView }) {
         <Field.Root>
           <Field.Label>Workbook name</Field.Label>
           <Input
+            enterKeyHint="done"
             bg="leaf"
             borderColor="edge"
             value={name}

@@ -47,6 +47,7 @@ export function ListSheet({ choosing, label, text, taken, blank }: ListSheetProp
       >
         <h2 id={`${id}-label`}>{label}</h2>
         <Input
+          enterKeyHint="go"
           ref={find}
           role="combobox"
           aria-expanded

@@ -40,6 +40,7 @@ export function TryValue({ rules, column, sheet, locale, now }: TryValueProps) {
       <Field.Root>
         <Field.Label>Try a value</Field.Label>
         <Input
+          enterKeyHint="go"
           size="sm"
           bg="leaf"
           borderColor="edge"
