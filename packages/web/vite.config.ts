@@ -24,7 +24,8 @@ export default defineConfig({
             },
             {
               name: 'shared',
-              test: /web[\\/]src[\\/](api|ui|keys|frame|form|theme|desk)|contract[\\/]src[\\/](paths|roles)|lucide|simple-grid/,
+              // Hints for newcomers are loaded after the page.
+              test: /web[\\/]src[\\/](api|ui(?![\\/]FirstHint)|keys|frame|form|theme|desk)|contract[\\/]src[\\/](paths|roles)|lucide|simple-grid/,
               minShareCount: 2,
             },
           ],

@@ -120,7 +120,9 @@ function readListed(
   // Where the list is not at hand it is held against it later, or was before.
   if (!list) return read(text);
   const before = held?.[column.id] ?? null;
-  if (isStillHeld(text, before, column, locale)) return read(before);
+  // Of several choices only this one stays, not the whole cell it is a part of.
+  if (isStillHeld(text, before, column, locale))
+    return read(column.kind === 'oneChoice' ? before : text);
   const meant = list.meant(text, asWritten);
   const [item] = meant;
   if (item && meant.every(({ value }) => value === item.value)) return read(item.value);

@@ -260,6 +260,21 @@ describe('a column that is fed', () => {
     });
   });
 
+  test.each([
+    // What is stored, what is written over it, and what stands there then.
+    ['AB-01; CW-01', 'AB-01; CW-01', 'AB-01; CW-01'],
+    ['CW-01; AB-01', 'CW-01; AB-01; Elsewhere', 'CW-01; AB-01; Elsewhere'],
+    ['AB-77; CW-01', 'AB-77; CW-01', 'AB-77; CW-01'],
+    ['AB-77; CW-01', 'CW-01', 'CW-01'],
+    ['AB-01', 'AB-01; CW-01', 'AB-01; CW-01'],
+    ['AB-01; CW-01', 'AB-77', null],
+  ])('several choices, %j, corrected to %j, are %j', (stored, typed, expected) => {
+    const column: Column = { ...station(), kind: 'severalChoices' };
+    const context = { locale, now: 0, listed: () => list.index, held: { [column.id]: stored } };
+    const reading = kindOf(column).read(typed, column, context);
+    expect(reading.ok ? reading.value : null).toBe(expected);
+  });
+
   test('is narrowed by what is there, and by nothing that is blank', () => {
     const narrowed = (text: string): string[] =>
       narrowedItems(list.items, [text]).map((each) => each.text);
