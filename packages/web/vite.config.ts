@@ -24,8 +24,7 @@ export default defineConfig({
             },
             {
               name: 'shared',
-              // Hints for newcomers are loaded after the page.
-              test: /web[\\/]src[\\/](api|ui(?![\\/]FirstHint)|keys|frame|form|theme|desk)|contract[\\/]src[\\/](paths|roles)|lucide|simple-grid/,
+              test: /web[\\/]src[\\/](api|ui|keys|frame|form|theme|desk)|contract[\\/]src[\\/](paths|roles)|search[\\/]question|zag-js[\\/]utils|lucide|simple-grid/,
               minShareCount: 2,
             },
           ],
