@@ -4,6 +4,7 @@
  */
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { buildAll } from './lib/build.mjs';
 import { ensureChromium, ensureInstalled } from './lib/install.mjs';
 import { ROOT, run, runBeside } from './lib/run.mjs';
@@ -13,8 +14,9 @@ const UNIT = join(RESULTS, 'unit.json');
 const E2E = join(RESULTS, 'e2e.json');
 const BENCH = join(RESULTS, 'bench.json');
 const NOTHING_RAN = { passed: 0, failed: 0 };
-/** Characters told of a page on which a test failed. */
+/** Characters told of a page on which a test failed, and of what failed on it. */
 const MOST_OF_A_PAGE = 8000;
+const MOST_OF_A_FAILURE = 1500;
 
 ensureInstalled();
 ensureChromium();
@@ -80,6 +82,35 @@ function showPages() {
   }
 }
 
+/** Every unit test that failed, by its full name, with what it said. */
+function unitFailures() {
+  return (read(UNIT)?.testResults ?? []).flatMap(({ assertionResults, message, status }) => {
+    const failed = assertionResults.filter((test) => test.status === 'failed');
+    if (failed.length === 0) return status === 'failed' ? [['a file of unit tests', message]] : [];
+    return failed.map(({ fullName, failureMessages }) => [fullName, failureMessages[0]]);
+  });
+}
+
+/** Every end-to-end test that failed, by its file and title, with what it said. */
+function e2eFailures() {
+  const specsOf = ({ specs = [], suites: inner = [] }) => [...specs, ...inner.flatMap(specsOf)];
+  return specsOf(read(E2E) ?? {})
+    .filter(({ ok }) => !ok)
+    .map(({ file, line, title, tests }) => [
+      `${file}:${line} › ${title}`,
+      tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors))[0]?.message,
+    ]);
+}
+
+/** What failed, told last: who sees only the end of a long run sees that. */
+function showFailures() {
+  const failures = [...unitFailures(), ...e2eFailures()];
+  if (failures.length > 0) console.log('\n== what failed ==');
+  for (const [title, said = 'Nothing was said.'] of failures) {
+    console.log(`\n${title}\n${stripVTControlCharacters(said).slice(0, MOST_OF_A_FAILURE)}`);
+  }
+}
+
 const summary = { passed: 0, failed: 0 };
 for (const [name, suite] of suites) {
   console.log(`\n== ${name} ==`);
@@ -89,5 +120,6 @@ for (const [name, suite] of suites) {
   summary.failed += failed;
 }
 writeFileSync(join(RESULTS, 'summary.json'), JSON.stringify(summary));
+showFailures();
 console.log(`\nAll suites: ${summary.passed} passed, ${summary.failed} failed.`);
 process.exit(summary.failed === 0 && summary.passed > 0 ? 0 : 1);

@@ -91,15 +91,23 @@ export class Desk {
   }
 }
 
-/** No rule of WCAG 2.2 AA is broken, nor one of good practice, as far as axe can tell. */
+/**
+ * No rule of WCAG 2.2 AA is broken, nor one of good practice, as far as axe can tell. Like every
+ * other expectation it waits: a page that is still being drawn is looked at again.
+ */
 export async function expectAccessible(page: Page): Promise<void> {
-  await settled(page);
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .analyze();
-  expect(
-    violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 200))]),
-  ).toEqual([]);
+  await expect
+    .poll(
+      async () => {
+        await settled(page);
+        const { violations } = await new AxeBuilder({ page })
+          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+          .analyze();
+        return violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 200))]);
+      },
+      { message: 'what axe finds wrong on the page', intervals: [500, 1000, 2000] },
+    )
+    .toEqual([]);
 }
 
 /** What fades in has done so: half faded, no text has its contrast. */

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 export const MAIN = join(__dirname, '../../server/dist/main.js');
-const PATIENCE_MS = 20_000;
+const PATIENCE_MS = 60_000;
 
 /** What the browser of the tests takes for this machine, over a plain connection. */
 export const OFFICE_NAME = 'office.riverwatch.example';

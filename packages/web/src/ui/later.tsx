@@ -1,4 +1,4 @@
-import { lazy, Suspense, type ComponentType } from 'react';
+import { lazy, Suspense, useState, type ComponentType } from 'react';
 
 /** A part of a page that is loaded after it. */
 export interface Later<P> {
@@ -17,7 +17,9 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>): 
   const Waited = lazy(loadOnce);
   return {
     Part: function Part(props: P) {
-      if (Loaded) return <Loaded {...props} />;
+      // Settled at the first drawing: another component in its place would lose what was begun in it.
+      const [Ready] = useState<ComponentType<P> | null>(() => Loaded);
+      if (Ready) return <Ready {...props} />;
       return (
         <Suspense fallback={null}>
           <Waited {...props} />
