@@ -98,7 +98,10 @@ function e2eFailures() {
     .filter(({ ok }) => !ok)
     .map(({ file, line, title, tests }) => [
       `${file}:${line} › ${title}`,
-      tests.flatMap(({ results }) => results.flatMap(({ errors }) => errors))[0]?.message,
+      tests
+        .flatMap(({ results }) => results.flatMap(({ errors }) => errors))
+        .map(({ message }) => message)
+        .join('\n'),
     ]);
 }
 

@@ -7,7 +7,9 @@ import { pipeline } from 'node:stream/promises';
 import { sized } from './size.mjs';
 import { inFolder, milliseconds, ratio } from './server.mjs';
 
-const { lookThroughFile, readFileInto, csvRows } = createRequire(import.meta.url)('@varn/files');
+const { lookThroughFile, readFileInto, rowsOfFile, csvRows } = createRequire(import.meta.url)(
+  '@varn/files',
+);
 const ROWS = sized(100_000, 500);
 const COLUMNS = 12;
 
@@ -61,7 +63,10 @@ export function measure() {
         locale: 'en-GB',
       }),
     );
-    const { dialect, preview } = scouted.result;
+    const { dialect, preview, marks } = scouted.result;
+    const last = { path, dialect, from: ROWS - 10, count: 10 };
+    const deep = await timed(() => rowsOfFile('csv', { ...last, start: marks.at(-1) }));
+    const afresh = await timed(() => rowsOfFile('csv', last));
     const records = [];
     const taken = await timed(() =>
       readFileInto(
@@ -90,6 +95,11 @@ export function measure() {
         what: 'looked through: layout, kinds, outcomes (own thread)',
         value: milliseconds(scouted.ms),
         target: `${ratio(scouted.ms, parsed.ms)} of the library`,
+      },
+      {
+        what: 'its last rows, from the nearest mark (own thread)',
+        value: milliseconds(deep.ms),
+        target: `${ratio(deep.ms, afresh.ms)} of reading from the beginning`,
       },
       {
         what: 'read into records (own thread)',

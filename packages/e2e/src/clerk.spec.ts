@@ -276,4 +276,19 @@ test('low windows leave most of their height to the form, and the field one is i
     );
     expect(share).toBeGreaterThanOrEqual(0.6);
   }
+  // The matches fold too, and leave their height to the record among them.
+  await page.setViewportSize({ width: 844, height: 390 });
+  await desk.field('Time').focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('f');
+  await page.keyboard.type('mereling');
+  await page.getByRole('button', { name: /^Show all/ }).click();
+  await expect(page.locator('[data-place]')).toHaveText(/^Match 1 of/);
+  await desk.field('pH').scrollIntoViewIfNeeded();
+  await expect(desk.field('pH')).toBeInViewport({ ratio: 1 });
+  const matches = page.getByRole('region', { name: /^Matches:/ });
+  await expect(matches).toBeHidden();
+  await page.locator('summary', { hasText: /^\d+ matches$/ }).click();
+  await expect(matches.getByRole('row').nth(1)).toBeInViewport();
+  await expectAccessible(page);
 });

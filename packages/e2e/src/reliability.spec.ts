@@ -110,7 +110,7 @@ test('a second server on one folder ends with who holds it; what is served says 
   const server = await Server.withDemo({ VARN_DEMO_SAMPLES: '5' });
   const second = spawnSync(process.execPath, [MAIN], {
     encoding: 'utf8',
-    timeout: 15_000,
+    timeout: 60_000,
     env: { ...process.env, VARN_DATA: server.folder, VARN_PORT: '0' },
   });
   expect(second.status).toBe(1);
@@ -120,7 +120,7 @@ test('a second server on one folder ends with who holds it; what is served says 
   );
   const wrong = spawnSync(process.execPath, [MAIN], {
     encoding: 'utf8',
-    timeout: 15_000,
+    timeout: 60_000,
     env: { ...process.env, VARN_DATA: server.folder, VARN_ORIGIN: 'forms.example.org' },
   });
   expect([wrong.status, wrong.stderr]).toEqual([1, expect.stringContaining('VARN_ORIGIN is')]);

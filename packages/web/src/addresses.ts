@@ -1,3 +1,5 @@
+import { mayAs, type Role } from '@varn/contract/roles';
+
 /** Where the places of the application stand in the browser's address. */
 export const addresses = {
   workbooks: '/',
@@ -30,3 +32,17 @@ export const addresses = {
   bringIn: (workbookId?: string) =>
     workbookId ? `/workbooks/${workbookId}/bring-in` : '/bring-in',
 } as const;
+
+const WORKBOOK_PLACES = [
+  { label: 'Lists', to: addresses.lists, needs: 'clerk' },
+  { label: 'Outbox', to: addresses.outbox, needs: 'reader' },
+  { label: 'History', to: addresses.history, needs: 'reader' },
+  { label: 'Bin', to: addresses.bin, needs: 'clerk' },
+  { label: 'Settings', to: addresses.settings, needs: 'reader' },
+] as const satisfies readonly { label: string; to: (workbookId: string) => string; needs: Role }[];
+
+/** The places of a workbook beside its sheets and forms that are open to a role, in their order. */
+export const workbookPlaces = (role: Role) =>
+  WORKBOOK_PLACES.filter(({ needs }) => mayAs(role, needs));
+
+export type WorkbookPlace = (typeof WORKBOOK_PLACES)[number]['label'];

@@ -14,6 +14,14 @@ export interface LookChoices<D> {
 export interface Looked<D> {
   readonly dialect: D;
   readonly preview: ArrivalPreview;
+  /** Some rows with where they begin, so that those behind them are read from there. */
+  readonly marks: readonly RowMark[];
+}
+
+/** Where a row of a file begins: its number, from 1, and its first byte, from 0. */
+export interface RowMark {
+  readonly row: number;
+  readonly byte: number;
 }
 
 /** How a file is to be read into records. */
@@ -44,6 +52,8 @@ export interface RowsOrder<D> {
   readonly dialect: D;
   readonly from: number;
   readonly count: number;
+  /** Where reading begins, at that row or before it; the file's beginning otherwise. */
+  readonly start?: RowMark;
 }
 
 /** Takes records batch by batch, in the order of the plan's columns; the next waits for it. */

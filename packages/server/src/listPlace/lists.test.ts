@@ -12,6 +12,7 @@ import type {
   RowsView,
   SheetView,
   TriedListView,
+  UploadView,
   ValuesChanged,
   ValuesCount,
   VariantsView,
@@ -399,4 +400,33 @@ test('spellings of one name are proposed', async () => {
     ['Heron Stpes', false],
     ['heron  steps', true],
   ]);
+});
+
+test('whoever asks while a list is being built waits for it, and is not told what it was before', async () => {
+  const many = 12_000;
+  const { owner, workbook } = running;
+  const file = ['Place', ...Array.from({ length: many }, (_, n) => `Place ${n}`)].join('\n');
+  const { body: taken } = await owner.ask<UploadView>('POST', paths.uploads('long.csv'), file);
+  const { id, encoding, delimiter, headingRow, headingRows, keepTotals, guarded } = taken;
+  await owner.ask('POST', paths.bringIn(id), {
+    ...{ encoding, delimiter, headingRow, headingRows, keepTotals, guarded },
+    writeId: randomUUID(),
+    workbookId: workbook.id,
+    sheetName: 'Long',
+    columns: [{ index: 0, heading: 'Place', kind: 'text', decimal: '.', dateOrder: 'dmy' }],
+  });
+  const samples = await sheetNamed('Samples');
+  const settings = { list: { source: "Long!'Place'" } };
+  const put = await owner.ask('PATCH', paths.column(samples.id, columnOf(samples, 'Flow')), {
+    settings,
+    revision: samples.revision,
+  });
+  expect(put.status).toBe(200);
+  const counts = await Promise.all(
+    Array.from({ length: 20 }, async (_, n) => {
+      await new Promise((resolve) => setTimeout(resolve, 5 * n));
+      return (await itemsOf(samples, 'Flow')).length;
+    }),
+  );
+  expect(counts).toEqual(counts.map(() => many));
 });

@@ -332,9 +332,9 @@ export class Lists implements OnModuleInit {
     };
   }
 
-  /** Builds a list where it is stale, once whoever asks. */
+  /** Builds a list where it is stale, once whoever asks; who comes while it is built waits as well. */
   private async fresh(workbookId: string, feed: Feed): Promise<void> {
-    while (feed.isStale) {
+    while (feed.isStale || feed.building) {
       feed.building ??= this.build(workbookId, feed).finally(() => {
         feed.building = null;
       });

@@ -29,6 +29,7 @@ import { Catalog } from '../store/catalog';
 import type { Upload } from '../store/entities';
 import { ArrivalWriter, type NewWorkbook } from '../write/arrivalWriter';
 import type { Writer } from '../access/access';
+import { FileMarks } from './fileMarks';
 import { refuseOther } from './refuseOther';
 import { UploadStore } from './uploadStore';
 
@@ -39,9 +40,17 @@ const LONGEST_SHOWN = 200;
 const shortened = (cells: readonly string[]): string[] =>
   cells.map((cell) => cell.slice(0, LONGEST_SHOWN));
 
+/** Names a file and how it is read. */
+const wayOf = (
+  uploadId: string,
+  { encoding, delimiter }: Pick<LookAtRows, 'encoding' | 'delimiter'>,
+): string => `${uploadId} ${encoding} ${delimiter}`;
+
 /** Shows what a file would become, and makes it a sheet. */
 @Injectable()
 export class BringInService {
+  private readonly marks = new FileMarks();
+
   constructor(
     private readonly uploads: UploadStore,
     private readonly arrivals: ArrivalWriter,
@@ -53,7 +62,7 @@ export class BringInService {
     const { encoding, delimiter, keepTotals = false, guarded = true } = choices;
     const layout = layoutOf(choices);
     await refuseOther(this.uploads.pathOf(uploadId), upload.fileName);
-    const { dialect, preview } = await this.readable(upload, () =>
+    const { dialect, preview, marks } = await this.readable(upload, () =>
       lookThroughFile('csv', this.uploads.pathOf(uploadId), {
         dialect: { ...(encoding && { encoding }), ...(delimiter && { delimiter }) },
         ...(layout && { layout }),
@@ -62,6 +71,7 @@ export class BringInService {
         locale: this.localeOf(choices.workbookId, person, choices.locale),
       }),
     );
+    this.marks.keep(wayOf(upload.id, dialect), marks);
     const { plan, columns, rows, later, doubles, ...counts } = preview;
     return {
       id: upload.id,
@@ -92,8 +102,9 @@ export class BringInService {
     await refuseOther(path, upload.fileName);
     const { encoding, delimiter, from, count } = order;
     const dialect = { encoding, delimiter };
+    const start = this.marks.before(wayOf(upload.id, dialect), from);
     const rows = await this.readable(upload, () =>
-      rowsOfFile('csv', { path, dialect, from, count }),
+      rowsOfFile('csv', { path, dialect, from, count, ...(start && { start }) }),
     );
     return { rows: rows.map(shortened) };
   }

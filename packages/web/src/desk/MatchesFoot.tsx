@@ -1,4 +1,4 @@
-import { Box, Button, HStack, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Text, useMediaQuery } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCountOf } from '@varn/core';
@@ -13,6 +13,9 @@ import { PrintedMatches, usePrinting } from './Printed';
 import { useCounts } from './useCounts';
 import type { Desk } from './useDesk';
 import { viewOf, type DeskPlace } from './useDeskPlace';
+
+/** In windows lower than that a record and a table have no room beside each other. */
+const LOW = '(max-height: 36rem)';
 
 interface MatchesFootProps {
   readonly form: FormView;
@@ -31,6 +34,9 @@ export function MatchesFoot({ form, desk, place, record }: MatchesFootProps) {
   const { locale } = desk.filled.context;
   const columns = useMemo(() => columnsShown(sheet, place.shown), [sheet, place.shown]);
   const { rows, failure, print } = usePrinting(sheet.id, place.view);
+  const [isLow] = useMediaQuery([LOW], { ssr: false });
+  const isFolded = isLow && record !== null;
+  const says = counts ? sayCountOf(count, 'match', 'matches') : 'Counting…';
   const acts = {
     sheet,
     view: viewOf(place.question),
@@ -41,10 +47,10 @@ export function MatchesFoot({ form, desk, place, record }: MatchesFootProps) {
     },
     onClose: () => setActing(null),
   };
-  return (
+  const table = (
     <Box>
       <HStack px={{ base: '3', md: '5' }} py="1.5" gap="2" wrap="wrap">
-        <Text fontWeight="600">{sayCountOf(count, 'match', 'matches')}</Text>
+        {!isFolded && <Text fontWeight="600">{says}</Text>}
         {desk.mayEnter && count > 0 && (
           <>
             <Button size="xs" variant="outline" minH="28px" onClick={() => setActing('change')}>
@@ -109,5 +115,12 @@ export function MatchesFoot({ form, desk, place, record }: MatchesFootProps) {
         <PrintedMatches says={counts?.says ?? ''} columns={columns} rows={rows} locale={locale} />
       )}
     </Box>
+  );
+  if (!isFolded) return table;
+  return (
+    <details className="match-fold">
+      <summary>{says}</summary>
+      {table}
+    </details>
   );
 }

@@ -2,7 +2,7 @@ import { Menu, Portal } from '@chakra-ui/react';
 import type { ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
 import { useWorkbook } from '../api/resources';
-import { addresses } from '../addresses';
+import { addresses, workbookPlaces } from '../addresses';
 
 interface PersonMenuProps {
   /** The button that opens it. */
@@ -21,6 +21,13 @@ export default function PersonMenu({ children, onSignOut }: PersonMenuProps) {
         <Menu.Positioner>
           <section aria-label="More">
             <Menu.Content bg="leaf">
+              {workbook && (
+                <Menu.ItemGroup hideFrom="md">
+                  <Menu.Item value="contents" fontWeight="600" asChild>
+                    <Link to={addresses.contents(workbook.id)}>{workbook.name}</Link>
+                  </Menu.Item>
+                </Menu.ItemGroup>
+              )}
               {workbook?.sheets.map((sheet) => (
                 <Menu.ItemGroup key={sheet.id} hideFrom="md">
                   <Menu.Item value={sheet.id} asChild>
@@ -33,6 +40,15 @@ export default function PersonMenu({ children, onSignOut }: PersonMenuProps) {
                   ))}
                 </Menu.ItemGroup>
               ))}
+              {workbook && (
+                <Menu.ItemGroup hideFrom="md">
+                  {workbookPlaces(workbook.role).map(({ label, to }) => (
+                    <Menu.Item key={label} value={label} asChild>
+                      <Link to={to(workbook.id)}>{label}</Link>
+                    </Menu.Item>
+                  ))}
+                </Menu.ItemGroup>
+              )}
               <Menu.Item value="workbooks" asChild>
                 <Link to={addresses.workbooks}>Workbooks</Link>
               </Menu.Item>

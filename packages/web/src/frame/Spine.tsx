@@ -1,4 +1,12 @@
-import { Box, Flex, IconButton, Link as ChakraLink, Stack, Text } from '@chakra-ui/react';
+import {
+  Box,
+  Flex,
+  IconButton,
+  Link as ChakraLink,
+  Stack,
+  Text,
+  useMediaQuery,
+} from '@chakra-ui/react';
 import { sayCount } from '@varn/core';
 import {
   FileDown,
@@ -20,12 +28,32 @@ import { Fragment, memo, useState, type ReactNode } from 'react';
 import { Link, NavLink } from 'react-router';
 import { mayAs } from '@varn/contract/roles';
 import { useOutbox, useWorkbook } from '../api/resources';
-import { addresses } from '../addresses';
+import { addresses, workbookPlaces, type WorkbookPlace } from '../addresses';
 
 const FOLDED = 'varn.spineFolded';
+/** From this width on it has room. */
+const WIDE = '(min-width: 48rem)';
+
+const ICONS: Readonly<Record<WorkbookPlace, ReactNode>> = {
+  Lists: <ListChecks size={15} />,
+  Outbox: <Send size={15} />,
+  History: <History size={15} />,
+  Bin: <Trash2 size={15} />,
+  Settings: <Settings size={15} />,
+};
+
+interface SpineProps {
+  readonly workbookId: string | undefined;
+}
+
+/** The contents at the left; in narrow windows they are not even drawn, and the menu has them. */
+export const Spine = memo(function Spine(props: SpineProps) {
+  const [isWide] = useMediaQuery([WIDE], { ssr: false });
+  return isWide ? <Contents {...props} /> : null;
+});
 
 /** The workbook's contents, as a table of contents; folds to a strip of icons. */
-export const Spine = memo(function Spine({ workbookId }: { workbookId: string | undefined }) {
+function Contents({ workbookId }: SpineProps) {
   const [folded, setFolded] = useState(() => localStorage.getItem(FOLDED) === 'yes');
   const { data: workbook } = useWorkbook(workbookId);
   const fold = (): void => {
@@ -43,7 +71,6 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
       py="3"
       gap="3"
       overflow="hidden auto"
-      hideBelow="md"
     >
       <Stack gap="0" flex="1">
         <Entry
@@ -95,35 +122,19 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
               </Box>
             ))}
             <Box mt="3">
-              {mayAs(workbook.role, 'clerk') && (
-                <Entry
-                  to={addresses.lists(workbook.id)}
-                  icon={<ListChecks size={15} />}
-                  label="Lists"
-                  folded={folded}
-                />
+              {workbookPlaces(workbook.role).map(({ label, to }) =>
+                label === 'Outbox' ? (
+                  <Outbox key={label} workbookId={workbook.id} folded={folded} />
+                ) : (
+                  <Entry
+                    key={label}
+                    to={to(workbook.id)}
+                    icon={ICONS[label]}
+                    label={label}
+                    folded={folded}
+                  />
+                ),
               )}
-              <Outbox workbookId={workbook.id} folded={folded} />
-              <Entry
-                to={addresses.history(workbook.id)}
-                icon={<History size={15} />}
-                label="History"
-                folded={folded}
-              />
-              {mayAs(workbook.role, 'clerk') && (
-                <Entry
-                  to={addresses.bin(workbook.id)}
-                  icon={<Trash2 size={15} />}
-                  label="Bin"
-                  folded={folded}
-                />
-              )}
-              <Entry
-                to={addresses.settings(workbook.id)}
-                icon={<Settings size={15} />}
-                label="Settings"
-                folded={folded}
-              />
             </Box>
             {mayAs(workbook.role, 'analyst') && (
               <Box mt="3">
@@ -163,7 +174,7 @@ export const Spine = memo(function Spine({ workbookId }: { workbookId: string | 
       </IconButton>
     </Flex>
   );
-});
+}
 
 /** Notices that wait to be read are counted. */
 function Outbox({ workbookId, folded }: { workbookId: string; folded: boolean }) {
@@ -172,7 +183,7 @@ function Outbox({ workbookId, folded }: { workbookId: string; folded: boolean })
   return (
     <Entry
       to={addresses.outbox(workbookId)}
-      icon={<Send size={15} />}
+      icon={ICONS.Outbox}
       label={unread > 0 && folded ? `Outbox, ${sayCount(unread)} unread` : 'Outbox'}
       {...(unread > 0 && { count: unread })}
       folded={folded}

@@ -1,12 +1,13 @@
 import { createListCollection, Dialog, Listbox, Portal, Text } from '@chakra-ui/react';
-import type { PlaceEntry } from '@varn/contract';
+import type { PlaceEntry, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { foldText } from '@varn/core';
 import { useEffect, useEffectEvent, useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import useSWR from 'swr';
-import { addresses } from '../addresses';
+import { addresses, workbookPlaces } from '../addresses';
 import { get } from '../api/client';
+import { useWorkbook } from '../api/resources';
 
 /** Places shown at once, and kept in mind. */
 const MOST_SHOWN = 60;
@@ -130,6 +131,7 @@ const PLACES: readonly Place[] = [
 
 function usePlaces(actions: readonly FoundAction[]): Place[] {
   const { workbookId } = useParams();
+  const { data: workbook } = useWorkbook(workbookId);
   const { data } = useSWR(paths.places, () => get<PlaceEntry[]>(paths.places));
   return useMemo(() => {
     const all = data ?? [];
@@ -140,24 +142,19 @@ function usePlaces(actions: readonly FoundAction[]): Place[] {
     return [
       ...here.map(placeOf),
       ...done.map(({ id, label }) => ({ label, within: 'Do it here', value: `${ACTION}${id}` })),
-      ...(workbookId ? ownPlaces(workbookId) : []),
+      ...(workbook ? ownPlaces(workbook) : []),
       ...elsewhere.map(placeOf),
       ...PLACES,
     ];
-  }, [data, workbookId, actions]);
+  }, [data, workbookId, workbook, actions]);
 }
 
-const ownPlaces = (workbookId: string): Place[] =>
-  (
-    [
-      ['Contents', addresses.contents],
-      ['Lists', addresses.lists],
-      ['Outbox', addresses.outbox],
-      ['History', addresses.history],
-      ['Bin', addresses.bin],
-      ['Settings', addresses.settings],
-    ] as const
-  ).map(([label, to]) => ({ label, within: 'This workbook', value: to(workbookId) }));
+const ownPlaces = ({ id, role }: WorkbookView): Place[] =>
+  [{ label: 'Contents', to: addresses.contents }, ...workbookPlaces(role)].map(({ label, to }) => ({
+    label,
+    within: 'This workbook',
+    value: to(id),
+  }));
 
 function placeOf({
   is,

@@ -44,7 +44,7 @@ export function ContentsPage() {
       trail={[{ label: workbook?.name ?? 'Workbook' }]}
       bar={<PlaceBar place="Workbook" actions={actions} />}
     >
-      <Stack p={{ base: '4', md: '8' }} maxW="1040px" gap="5">
+      <Stack p={{ base: '4', md: '5', lg: '8' }} maxW="1040px" gap="5">
         {error ? <Notice tone="refuse">{sayError(error)}</Notice> : null}
         {!workbook && !error && <Waiting />}
         {workbook?.sheets.length === 0 && (
@@ -113,7 +113,7 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
               Problems
             </Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="lg">Last record</Table.ColumnHeader>
-            <Table.ColumnHeader hideBelow="md">State</Table.ColumnHeader>
+            <Table.ColumnHeader hideBelow="lg">State</Table.ColumnHeader>
             <Table.ColumnHeader hideBelow="md">
               <VisuallyHidden>Actions</VisuallyHidden>
             </Table.ColumnHeader>
@@ -144,7 +144,7 @@ function SheetTable({ workbook }: { readonly workbook: WorkbookView }) {
                       ? `${sayMoment(last.at, workbook.locale, workbook.timeZone)}, ${last.by}`
                       : ''}
                   </Table.Cell>
-                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="md">
+                  <Table.Cell py="1" color="ink.soft" whiteSpace="nowrap" hideBelow="lg">
                     {sheet.hasRecords ? '' : 'Cells, no records'}
                   </Table.Cell>
                   <Table.Cell py="1" hideBelow="md" />
@@ -185,7 +185,7 @@ function FormRow({
         py="1"
         color={state === 'In use' ? 'ink.soft' : 'amber'}
         whiteSpace="nowrap"
-        hideBelow="md"
+        hideBelow="lg"
       >
         {state}
       </Table.Cell>

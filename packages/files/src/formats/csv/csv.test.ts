@@ -328,3 +328,33 @@ test.each([
   const rows = await rowsOfFile('csv', { path, dialect: COMMA, from, count });
   expect(rows.map(([first]) => first).join(' ')).toBe(expected);
 });
+
+// What stands before a place has one, two, three or four bytes a character in UTF-8.
+const DEEP = Array.from({ length: 3500 }, (_, n) => [`${n + 1}`, 'ü€\nz'.repeat(n % 7), 'ends']);
+const written = (end: string) =>
+  DEEP.map(([n = '', text = '', last = '']) => `${n},"${text}",${last}`).join(end);
+
+test.each([
+  ['UTF-8', 'utf-8', Buffer.from(`${written('\r\n')}𝄞`), 3],
+  ['UTF-8 with a mark', 'utf-8', Buffer.from(`\uFEFF𝄞${written('\n')}`), 3],
+  ['UTF-16 LE', 'utf-16le', Buffer.from(`𝄞${written('\r')}`, 'utf16le'), 3],
+  ['UTF-16 BE with a mark', 'utf-16be', utf16be(`\uFEFF${written('\r\n')}`), 3],
+  ['Windows-1252', 'windows-1252', Buffer.from(written('\n').replaceAll('€', '\x80'), 'latin1'), 3],
+  // A byte that is none of UTF-8: behind it no place is sure.
+  ['not quite UTF-8', 'utf-8', Buffer.from(written('\n').replaceAll('€', '\x80'), 'latin1'), 0],
+] as const)(
+  'from where a look through marked them, rows of a file in %s are those of a whole reading',
+  async (_name, encoding, bytes, marked) => {
+    const dialect: Dialect = { encoding, delimiter: ',' };
+    const rows = await rowsOf(bytes, dialect);
+    const choices = { dialect, keepTotals: false, guarded: true, locale: 'en-GB' };
+    const { marks } = await csv.lookThrough(path, choices);
+    expect(marks.map(({ row }) => row)).toEqual(
+      Array.from({ length: marked }, (_, n) => 1000 * (n + 1) + 1),
+    );
+    for (const start of marks) {
+      const order = { path, dialect, from: start.row + 3, count: 5, start };
+      expect(await csv.rows(order)).toEqual(rows.slice(start.row + 2, start.row + 7));
+    }
+  },
+);

@@ -6,6 +6,7 @@ import type {
   LookChoices,
   Looked,
   OnBatch,
+  RowMark,
   RowsOrder,
 } from '../format';
 import { guessDialect, type Dialect } from './dialect';
@@ -18,19 +19,22 @@ async function lookThrough(
 ): Promise<Looked<Dialect>> {
   const found = await guessDialect(path, dialect);
   const scout = new ArrivalScout(localeFacts(locale), layout, keepTotals, guarded);
-  await readCsv(path, found, (row) => scout.add(row));
-  return { dialect: found, preview: scout.finish() };
+  const marks: RowMark[] = [];
+  await readCsv(path, found, (row) => scout.add(row), { onMark: (mark) => marks.push(mark) });
+  return { dialect: found, preview: scout.finish(), marks };
 }
 
 /** Reads some rows as they are; what is behind them is not read. */
-async function rows({ path, dialect, from, count }: RowsOrder<Dialect>): Promise<string[][]> {
+async function rows(order: RowsOrder<Dialect>): Promise<string[][]> {
+  const { path, dialect, from, count, start } = order;
   const found: string[][] = [];
-  let row = 0;
-  await readCsv(path, dialect, (cells) => {
-    row += 1;
+  let row = start?.row ?? 1;
+  const take = (cells: string[]): boolean => {
     if (row >= from) found.push(cells);
+    row += 1;
     return found.length < count;
-  });
+  };
+  await readCsv(path, dialect, take, { ...(start && { start }) });
   return found;
 }
 

@@ -1,13 +1,24 @@
 import { createReadStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { Transform } from 'node:stream';
-import { CsvError, parse } from 'csv-parse';
+import { CsvError, parse, type Info } from 'csv-parse';
 import { CsvFileError } from './csvFileError';
+import type { RowMark } from '../format';
 import type { Dialect } from './dialect';
 import { MOST_COLUMNS, RowGuard } from './rowGuard';
+import { TextPlaces } from './textPlaces';
 
 /** The longest row that is read, in bytes: a quote left open must not swallow a whole file. */
 const LONGEST_ROW = 16 * 1024 * 1024;
+/** Rows between two marks: so many are read in a moment. */
+const ROWS_A_MARK = 1000;
+
+interface ReadingWays {
+  /** Where reading begins; the beginning otherwise. */
+  readonly start?: RowMark;
+  /** Told where every thousandth row begins. */
+  readonly onMark?: (mark: RowMark) => void;
+}
 
 /**
  * Reads a CSV file row by row (RFC 4180, and the variants in use: any of the delimiters, CRLF,
@@ -15,26 +26,34 @@ const LONGEST_ROW = 16 * 1024 * 1024;
  * too, so that row numbers are the file's.
  *
  * @param onRow takes the next row; the rest is not read once it says `false`
+ * @param ways where to begin, as a reading before told; who is told of such places
  * @throws CsvFileError where a quote is left open, a row is too long, or blank rows are without end
  */
 export async function readCsv(
   path: string,
   { encoding, delimiter }: Dialect,
   onRow: (row: string[]) => unknown,
+  { start = { row: 1, byte: 0 }, onMark }: ReadingWays = {},
 ): Promise<void> {
+  const places = new TextPlaces(encoding, start.byte);
   const parser = parse({
-    bom: true,
+    bom: start.byte === 0,
     delimiter,
     relax_quotes: true,
     relax_column_count: true,
     record_delimiter: ['\r\n', '\n', '\r'],
     max_record_size: LONGEST_ROW,
+    ...(onMark && { on_record: marker(places, start.row, onMark) }),
   });
+  const guard = new RowGuard(delimiter);
   const enough = new AbortController();
   try {
     await pipeline(
-      createReadStream(path),
-      decoder(encoding, new RowGuard(delimiter)),
+      createReadStream(path, { start: start.byte }),
+      decoder(encoding, start.byte > 0, (chunk, text) => {
+        guard.watch(text);
+        if (onMark) places.add(chunk, text);
+      }),
       parser,
       async (rows) => {
         for await (const row of rows) {
@@ -54,13 +73,32 @@ export async function readCsv(
   }
 }
 
-function decoder(encoding: Dialect['encoding'], guard: RowGuard): Transform {
-  const text = new TextDecoder(encoding);
+/** Tells where every thousandth row begins, while rows are found one by one. */
+function marker(
+  places: TextPlaces,
+  first: number,
+  onMark: (mark: RowMark) => void,
+): (row: string[], info: Info) => string[] {
+  let row = first;
+  return (cells, { bytes }) => {
+    row += 1;
+    const byte = (row - 1) % ROWS_A_MARK === 0 ? places.byteAfter(bytes) : null;
+    if (byte !== null) onMark({ row, byte });
+    return cells;
+  };
+}
+
+function decoder(
+  encoding: Dialect['encoding'],
+  ignoreBOM: boolean,
+  watch: (chunk: Buffer, text: string) => void,
+): Transform {
+  const text = new TextDecoder(encoding, { ignoreBOM });
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
       const read = text.decode(chunk, { stream: true });
       try {
-        guard.watch(read);
+        watch(chunk, read);
       } catch (error) {
         done(error as CsvFileError);
         return;
