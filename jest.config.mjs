@@ -9,6 +9,7 @@ const project = (name) => ({
     '<rootDir>/../../core/src/patterns.ts',
     ...(name === 'web' ? ['<rootDir>/testing/platform.ts'] : []),
   ],
+  ...(name === 'web' && { setupFilesAfterEnv: ['<rootDir>/testing/waiting.ts'] }),
   rootDir: `packages/${name}/src`,
   testEnvironment: 'node',
   testEnvironmentOptions: {
