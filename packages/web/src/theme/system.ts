@@ -48,6 +48,14 @@ const madder = pair('#A3263C', '#F08A9A');
 /** Edges of controls: darker than a rule, as WCAG 1.4.11 asks (3:1 against leaf). */
 const edge = pair('#8B8676', '#737E8B');
 
+/**
+ * Of Chakra's colours those that its own tokens name. Its palettes are left out, as components take
+ * the palette `ink`: each would cost a phone some milliseconds before it draws anything.
+ */
+const { transparent, current, black, white, whiteAlpha, blackAlpha } = tokens.colors;
+const { gray, red, orange, green, blue } = tokens.colors;
+const { bg, fg, border, gray: grayPalette } = semanticTokens.colors;
+
 /** What Chakra gives the components that are used here: the others are not loaded. */
 const base = defineConfig({
   preflight: true,
@@ -57,8 +65,14 @@ const base = defineConfig({
   theme: {
     breakpoints,
     keyframes,
-    tokens,
-    semanticTokens,
+    tokens: {
+      ...tokens,
+      colors: {
+        ...{ transparent, current, black, white, whiteAlpha, blackAlpha },
+        ...{ gray, red, orange, green, blue },
+      },
+    },
+    semanticTokens: { ...semanticTokens, colors: { bg, fg, border, gray: grayPalette } },
     textStyles,
     layerStyles,
     animationStyles,
