@@ -1,4 +1,4 @@
-import { Box, Button, Flex, Text } from '@chakra-ui/react';
+import { Box, Button, Flex, Text, useMediaQuery } from '@chakra-ui/react';
 import type { TodayView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCount } from '@varn/core';
@@ -6,6 +6,9 @@ import useSWR from 'swr';
 import { later } from '../ui/later';
 
 const hint = later(async () => (await import('../ui/FirstHint')).FirstHint);
+
+/** From this width on a hint has room in the line; a phone, which has no keys, does not load it. */
+const WIDE = '(min-width: 64rem)';
 
 interface SessionLineProps {
   readonly sheetId: string;
@@ -18,6 +21,7 @@ export function SessionLine({ sheetId, onOpen }: SessionLineProps) {
     // The day may have changed since.
     revalidateIfStale: true,
   });
+  const [isWide] = useMediaQuery([WIDE], { ssr: false });
   return (
     <Flex
       mb="2"
@@ -56,11 +60,13 @@ export function SessionLine({ sheetId, onOpen }: SessionLineProps) {
           ))}
         </>
       )}
-      <Box ms="auto" hideBelow="lg">
-        <hint.Part id="deskBar" inLine>
-          Press Escape to go to the bar, then a letter on it: F finds a record.
-        </hint.Part>
-      </Box>
+      {isWide && (
+        <Box ms="auto">
+          <hint.Part id="deskBar" inLine>
+            Press Escape to go to the bar, then a letter on it: F finds a record.
+          </hint.Part>
+        </Box>
+      )}
     </Flex>
   );
 }
