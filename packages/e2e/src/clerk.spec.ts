@@ -288,7 +288,7 @@ test('low windows leave most of their height to the form, and the field one is i
   await expect(desk.field('pH')).toBeInViewport({ ratio: 1 });
   const matches = page.getByRole('region', { name: /^Matches:/ });
   await expect(matches).toBeHidden();
-  await page.locator('summary', { hasText: /^\d+ matches$/ }).click();
+  await page.getByRole('button', { name: /^\d+ matches$/ }).click();
   await expect(matches.getByRole('row').nth(1)).toBeInViewport();
   await expectAccessible(page);
 });

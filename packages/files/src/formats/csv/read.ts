@@ -82,6 +82,8 @@ function marker(
   let row = first;
   return (cells, { bytes }) => {
     row += 1;
+    // At each row, as a file may be of few and long ones.
+    places.passTo(bytes);
     const byte = (row - 1) % ROWS_A_MARK === 0 ? places.byteAfter(bytes) : null;
     if (byte !== null) onMark({ row, byte });
     return cells;

@@ -51,23 +51,28 @@ export class TextPlaces {
     if (!this.isBroken) this.pieces.push({ text, utf8: Buffer.byteLength(text) });
   }
 
+  /** Lets go of what stands before so many bytes of UTF-8; told in rising order. */
+  passTo(utf8: number): void {
+    for (;;) {
+      const [piece] = this.pieces;
+      if (!piece || utf8 - this.passedUtf8 < piece.utf8) return;
+      this.passedUtf8 += piece.utf8;
+      this.byte += SIZE[this.encoding](piece.text, piece.utf8);
+      this.pieces.shift();
+    }
+  }
+
   /**
    * The byte of the file after so many bytes of UTF-8; asked in rising order.
    *
    * @returns `null` where it is not known
    */
   byteAfter(utf8: number): number | null {
-    for (;;) {
-      const [piece] = this.pieces;
-      if (!piece) return null;
-      const into = utf8 - this.passedUtf8;
-      if (into < piece.utf8) {
-        const before = Buffer.from(piece.text).subarray(0, into).toString();
-        return this.byte + SIZE[this.encoding](before, into);
-      }
-      this.passedUtf8 += piece.utf8;
-      this.byte += SIZE[this.encoding](piece.text, piece.utf8);
-      this.pieces.shift();
-    }
+    this.passTo(utf8);
+    const [piece] = this.pieces;
+    if (!piece) return null;
+    const into = utf8 - this.passedUtf8;
+    const before = Buffer.from(piece.text).subarray(0, into).toString();
+    return this.byte + SIZE[this.encoding](before, into);
   }
 }
