@@ -258,6 +258,40 @@ test('a record begun in the grid is a draft until its row is left, and stays if 
   await expect(sheet.grid.locator('.grid-row.recent')).toContainText('Waders');
 });
 
+test('a record that comes while one types pushes the line down, and nothing that is typed is lost', async ({
+  page,
+}) => {
+  const sheet = await Sheet.open(page, 'Stations');
+  await page.getByRole('link', { name: 'Add a sheet' }).press('Enter');
+  await page.getByRole('textbox', { name: 'Sheet name' }).fill('Fords');
+  await page.getByRole('textbox', { name: /^Headings/ }).fill('Place\nDepth');
+  await page.getByRole('button', { name: 'Create the sheet' }).press('Enter');
+  await expect(page.getByRole('heading', { name: 'Fords', level: 1 })).toBeVisible();
+  await sheet.grid.focus();
+  await sheet.press('Control+End', 'Home');
+  await page.keyboard.type('Low');
+
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  const there = new Sheet(other);
+  await there.grid.focus();
+  await there.press('Control+End', 'Home');
+  await there.type('Upper', 'Tab');
+  await there.type('2');
+
+  await expect(page.getByRole('contentinfo')).toContainText('1 record');
+  await page.keyboard.type('er');
+  await sheet.press('Tab');
+  await sheet.type('1');
+  await expect(page.getByRole('contentinfo')).toContainText('2 records');
+  await expect(sheet.cell(2, 1)).toHaveText('Upper');
+  await expect(sheet.cell(3, 1)).toHaveText('Lower');
+  await page.getByRole('button', { name: 'Details' }).click();
+  await page.getByRole('tab', { name: 'Sheet' }).click();
+  await page.getByRole('button', { name: 'Delete the sheet' }).press('Enter');
+  await other.close();
+});
+
 test('one’s own view sorts and filters, the totals at the foot follow it, and find goes through it', async ({
   page,
 }) => {

@@ -18,6 +18,8 @@ export interface Editing {
   readonly caret: number;
   /** Rises when the caret is to be put where `caret` says. */
   readonly placed: number;
+  /** Rises with each cell that is begun: one editor lasts as long, wherever its line goes. */
+  readonly begun: number;
   /** What stood there when it was begun. */
   readonly original: string;
   /** The record, or the row outside of them, that was looked at. */
@@ -64,6 +66,7 @@ export function useEditing(doors: EditingDoors): EditingActs {
   const [entry, setEditing] = useState<Editing | null>(null);
   // What is typed by now: the editor draws it, everyone else asks when it is done.
   const typing = useRef({ text: '', caret: 0 });
+  const begun = useRef(0);
   // Records that come meanwhile push the line of the draft down.
   const editing =
     entry?.onDraft === true
@@ -121,11 +124,13 @@ export function useEditing(doors: EditingDoors): EditingActs {
     const text = typed ?? markOf(spot)?.text ?? original;
     selecting.goTo(spot);
     typing.current = { text, caret: text.length };
+    begun.current += 1;
     setEditing({
       spot,
       text,
       caret: text.length,
       placed: 0,
+      begun: begun.current,
       original,
       record: what.is === 'record' ? recordAt(what.position) : undefined,
       row: what.is === 'free' ? rowAt(what.row) : undefined,

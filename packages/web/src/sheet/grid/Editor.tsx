@@ -23,7 +23,7 @@ interface EditorProps {
 /** The line in which a cell is typed into, over the cell. */
 export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp }: EditorProps) {
   const { sheet, lines, locale } = grid;
-  const { spot, text, caret, placed } = editing;
+  const { spot, text, caret, placed, begun } = editing;
   const left = layout.offsets[spot.column] ?? 0;
   const what = lineAt(lines, spot.line).is;
   const isFree = what === 'free';
@@ -35,7 +35,7 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
     : [];
   return (
     <CellEditor
-      key={`${spot.line}:${spot.column}`}
+      key={begun}
       sheetId={sheet.id}
       locale={locale}
       label={`${column?.heading ?? (isHeading ? 'Heading' : 'Cell')} ${grid.addressOf(spot)}`}
