@@ -58,7 +58,9 @@ export function Finder(props: FinderProps) {
 function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
   const [isMarked, setMarked] = useState(false);
   const navigate = useNavigate();
-  const places = usePlaces(actions);
+  const { places, isLoading } = usePlaces(actions);
+  // Entered before the places were here, it goes to the first once they are.
+  const [isAwaited, setAwaited] = useState(false);
   const collection = useMemo(() => {
     const words = foldText(typed).split(' ');
     const times = gone();
@@ -86,9 +88,9 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
     else void navigate(value);
   };
   const onEntered = useEffectEvent(() => {
-    if (isEntered && first) goTo(first);
+    if ((isEntered || isAwaited) && first) goTo(first);
   });
-  useEffect(() => onEntered(), [isEntered, first]);
+  useEffect(() => onEntered(), [isEntered, isAwaited, first]);
 
   return (
     <Listbox.Root
@@ -102,10 +104,15 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
         placeholder="Sheet, form, column, workbook or action…"
         px="3"
         value={typed}
-        onChange={(event) => onType(event.target.value)}
+        onChange={(event) => {
+          setAwaited(false);
+          onType(event.target.value);
+        }}
         onKeyDown={(event) => {
           // What was typed before it stood here marks nothing yet.
-          if (event.key === 'Enter' && !isMarked && first) goTo(first);
+          if (event.key !== 'Enter') return;
+          if (!first) setAwaited(isLoading);
+          else if (!isMarked) goTo(first);
         }}
       />
       <Listbox.Content maxH="50vh">
@@ -129,11 +136,14 @@ const PLACES: readonly Place[] = [
   { label: 'Start a blank workbook', within: 'New workbook', value: addresses.start },
 ];
 
-function usePlaces(actions: readonly FoundAction[]): Place[] {
+function usePlaces(actions: readonly FoundAction[]): {
+  places: readonly Place[];
+  isLoading: boolean;
+} {
   const { workbookId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
-  const { data } = useSWR(paths.places, () => get<PlaceEntry[]>(paths.places));
-  return useMemo(() => {
+  const { data, isLoading } = useSWR(paths.places, () => get<PlaceEntry[]>(paths.places));
+  const places = useMemo(() => {
     const all = data ?? [];
     // Those of the workbook one is in come first.
     const here = all.filter((each) => each.workbookId === workbookId);
@@ -147,6 +157,7 @@ function usePlaces(actions: readonly FoundAction[]): Place[] {
       ...PLACES,
     ];
   }, [data, workbookId, workbook, actions]);
+  return { places, isLoading };
 }
 
 const ownPlaces = ({ id, role }: WorkbookView): Place[] =>
