@@ -158,12 +158,14 @@ export class Submit extends FilledForm {
 }
 
 /** A filled form to be looked through without writing it. */
-@Shaped(parts({ ...filled, 'draft?': flag, 'words?': flag, 'writeId?': uuid }))
+@Shaped(parts({ ...filled, 'draft?': flag, 'words?': flag, 'recordId?': string, 'writeId?': uuid }))
 export class CheckAnswers extends FilledForm {
   /** Whether it is the draft that is filled in, or what is in use. */
   @IsOptional() @IsBoolean() draft?: boolean;
   /** Whether secret words are tried as well; wrong ones are counted. */
   @IsOptional() @IsBoolean() words?: boolean;
+  /** The record that is corrected: what the form does not write stays of it. */
+  @IsOptional() @IsString() recordId?: string;
   /** Absent in requests; a submit that is checked names itself. */
   @IsOptional() @IsUUID() writeId?: string;
   @IsOptional() @IsCount() pressedAt?: number;

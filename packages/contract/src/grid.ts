@@ -49,7 +49,7 @@ import {
   type Shape,
 } from './shape';
 import { SheetLook } from './look';
-import { Landed, MOST_ROWS } from './sheets';
+import { CellNote, Landed, MOST_ROWS } from './sheets';
 
 /** New texts of some cells of a record, by column id; '' clears a cell. */
 export class RecordEdit {
@@ -190,13 +190,6 @@ export class RowLanded {
   @IsInt() revision!: number;
 }
 
-/** A value that was written, and that a form would not take. */
-export class CellNote {
-  @IsString() column!: string;
-  /** The form, and why it would not. */
-  @IsString() message!: string;
-}
-
 /** What a write of the grid came to. */
 export class Written {
   @IsString() writeId!: string;
@@ -205,7 +198,7 @@ export class Written {
   @IsArray() @ValidateNested({ each: true }) @Type(() => Landed) records!: Landed[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => RowLanded) rows!: RowLanded[];
   @IsArray() @ValidateNested({ each: true }) @Type(() => CellRefusal) refused!: CellRefusal[];
-  /** A few of the values that a form of the sheet would not take. */
+  /** A few of the values that a form of the sheet, or a rule, would not take. */
   @IsOptional() @IsArray() @ValidateNested({ each: true }) @Type(() => CellNote) notes?: CellNote[];
 }
 

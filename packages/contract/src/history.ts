@@ -87,7 +87,7 @@ export class HistoryEntry {
 export class HistoryQuery extends BeforeQuery {
   @IsOptional() @IsString() @MaxLength(64) person?: string;
   @IsOptional() @IsString() @MaxLength(64) sheet?: string;
-  /** A form's id, or `grid`, `file`, `undo`. */
+  /** A form's id, or one of core's other doors: `grid`, `file`, `matches`, `undo`… */
   @IsOptional() @IsString() @MaxLength(64) door?: string;
   /** From this moment on, in milliseconds since 1970 UTC, and up to another. */
   @IsOptional() @Type(() => Number) @IsInt() from?: number;

@@ -30,7 +30,6 @@ export {
   RenamedItem,
   RenamedItemView,
   ValueChange,
-  ValuesChanged,
   ValuesCount,
   VariantsEntry,
   VariantsView,
@@ -72,7 +71,6 @@ export {
   AddSheet,
   AskFigures,
   CellBox,
-  CellNote,
   FoundPlace,
   CellLook,
   CellRefusal,
@@ -135,8 +133,10 @@ export {
   KnownRecordView,
   LONGEST_ADDRESS,
   LONGEST_WORDS,
-  MatchesDone,
   MatchesPreview,
+  LeftRecord,
+  ManyChanged,
+  ManyPreview,
   MatchPreview,
   MOST_CONDITIONS,
   NamedRecordView,
@@ -149,6 +149,7 @@ export {
   SearchRecords,
   TodayView,
   TypedCells,
+  viewShape,
 } from './search';
 export { shapeOf } from './shape';
 export {
@@ -161,6 +162,7 @@ export {
   ChangeEvent,
   ChangeRecord,
   ColumnView,
+  CellNote,
   CsvQuery,
   FormEntry,
   Health,

@@ -16,6 +16,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { IsCount, IsListSettings } from './decorators';
+import { ManyPreview } from './search';
 
 /** The longest value that is renamed, and the most of them at a time. */
 const LONGEST_VALUE = 1000;
@@ -262,11 +263,8 @@ export class ChangeValues {
   changes!: ValueChange[];
   /** How many records were seen to hold them. */
   @IsInt() count!: number;
-}
-
-export class ValuesChanged {
-  @IsString() writeId!: string;
-  @IsInt() changed!: number;
+  /** Whether what is only asked about is meant. */
+  @IsOptional() @IsBoolean() takesAsked?: boolean;
 }
 
 /** How many records hold values that are to become others. */
@@ -276,9 +274,12 @@ export class CountValues {
   @ValidateNested({ each: true })
   @Type(() => ValueChange)
   changes!: ValueChange[];
+  /** Whether what is only asked about is meant. */
+  @IsOptional() @IsBoolean() takesAsked?: boolean;
 }
 
-export class ValuesCount {
+/** How many records hold the values, and what would become of them. */
+export class ValuesCount extends ManyPreview {
   @IsInt() count!: number;
 }
 

@@ -32,6 +32,7 @@ export const paths = {
   today: (sheetId: string) => `/api/sheets/${sheetId}/today`,
   question: (formId: string, questionId: string) => `/api/forms/${formId}/questions/${questionId}`,
   previewMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/preview`,
+  leftMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/left`,
   changeMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/change`,
   removeMatches: (sheetId: string) => `/api/sheets/${sheetId}/matches/remove`,
   checkFormula: (sheetId: string) => `/api/sheets/${sheetId}/check-formula`,
@@ -60,6 +61,8 @@ export const paths = {
   secretWords: (workbookId: string) => `/api/workbooks/${workbookId}/secret-words`,
   countValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/count`,
+  leftValues: (sheetId: string, columnId: string) =>
+    `/api/sheets/${sheetId}/columns/${columnId}/values/left`,
   changeValues: (sheetId: string, columnId: string) =>
     `/api/sheets/${sheetId}/columns/${columnId}/values/change`,
   sheetLists: (sheetId: string) => `/api/sheets/${sheetId}/lists`,

@@ -1,8 +1,10 @@
+import { STRICTNESSES, type Strictness } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsBoolean,
+  IsIn,
   IsInt,
   IsNotEmpty,
   IsOptional,
@@ -12,6 +14,7 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { IsCount, IsName, IsTextMap } from './decorators';
+import { flag, list, parts, text } from './shape';
 import { RecordView } from './sheets';
 
 /** The longest words and conditions that are read. */
@@ -37,6 +40,16 @@ export class QuestionView {
   @Type(() => FilterView)
   filters!: FilterView[];
 }
+
+/** A question as it stands in an address, as JSON: its parts, and no others. */
+export const viewShape = parts({
+  'text?': text(LONGEST_WORDS),
+  'filters?': list(
+    parts({ columnId: text(LONGEST_WORDS), says: text(LONGEST_WORDS) }),
+    MOST_CONDITIONS,
+  ),
+  'order?': parts({ columnId: text(LONGEST_WORDS), 'falling?': flag }),
+});
 
 /** One thing a question asks, and how many records are left with it and those before it. */
 export class QuestionPartView {
@@ -155,6 +168,8 @@ export class NewValue extends MatchesView {
   @IsString() @MaxLength(64) columnId!: string;
   /** As typed; `''` clears, and behind `=` stands a formula over each record. */
   @IsString() @MaxLength(10_000) text!: string;
+  /** Whether what is only asked about is meant. */
+  @IsOptional() @IsBoolean() takesAsked?: boolean;
 }
 
 /** Changes one column of all matches, as one write. */
@@ -172,25 +187,42 @@ export class MatchPreview {
   @IsInt() row!: number;
   @IsString() before!: string;
   @IsString() after!: string;
-  /** Why it would not be changed. */
-  @IsOptional() @IsString() message?: string;
 }
 
-/** What a change of all matches would do. */
-export class MatchesPreview {
+/** A record that stays as it is while others are changed, and why. */
+export class LeftRecord {
+  @IsInt() row!: number;
+  /** What people call it. */
+  @IsString() name!: string;
+  /** The value it was to have. */
+  @IsString() text!: string;
+  @IsString() message!: string;
+  /** What is only asked about can be meant. */
+  @IsIn(STRICTNESSES) strictness!: Strictness;
+}
+
+/** What a change of one column in many records would come to. */
+export class ManyPreview {
   /** How many would be changed; those that hold the value already are left as they are. */
   @IsInt() changed!: number;
-  /** How many would be refused, and why the first of them. */
+  /** How many stay as they are, asked about and refused, and the first of them. */
+  @IsInt() asked!: number;
   @IsInt() refused!: number;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => LeftRecord) left!: LeftRecord[];
+}
+
+/** What a change of all matches would do, and to the first of them. */
+export class MatchesPreview extends ManyPreview {
   @IsArray()
   @ValidateNested({ each: true })
   @Type(() => MatchPreview)
   first!: MatchPreview[];
 }
 
-/** What was done to all matches at once; the write id takes it back. */
-export class MatchesDone {
+/** What was done to many records at once; the write id takes it back. */
+export class ManyChanged {
   @IsString() writeId!: string;
   @IsInt() changed!: number;
-  @IsInt() refused!: number;
+  /** How many stayed as they were. */
+  @IsInt() left!: number;
 }

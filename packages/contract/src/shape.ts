@@ -56,7 +56,7 @@ export function parts(shapes: Readonly<Record<string, Shape>>): Shape {
     if (missing !== undefined) return `.${missing} is missing`;
     for (const [name, each] of Object.entries(value)) {
       const shape = known.get(name);
-      if (!shape) return ` has no ${name.slice(0, 40)}`;
+      if (!shape) return ` has no part ‘${name.slice(0, 40)}’`;
       const problem = shape(each);
       if (problem !== null) return `.${name}${problem}`;
     }

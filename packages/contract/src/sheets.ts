@@ -270,6 +270,13 @@ export class Undo {
   @IsOptional() @IsBoolean() anyway?: boolean;
 }
 
+/** A value that was written, and that a form, a list or a rule would not take. */
+export class CellNote {
+  @IsString() column!: string;
+  /** Why it would not; of a form, which. */
+  @IsString() message!: string;
+}
+
 /** Where a write landed. A repeat of the same write gets the first answer again. */
 export class Landed {
   @IsString() writeId!: string;
@@ -290,6 +297,8 @@ export class Landed {
   @IsOptional() @IsBoolean() trial?: boolean;
   /** Columns whose values came out otherwise than they were seen when Submit was pressed. */
   @IsOptional() @IsString({ each: true }) became?: string[];
+  /** What lists and rules say of a state that came back and was stored all the same. */
+  @IsOptional() @IsArray() @ValidateNested({ each: true }) @Type(() => CellNote) notes?: CellNote[];
 }
 
 /** What everyone who looks at a workbook is told of a change. */

@@ -3,14 +3,12 @@ import type { ControlDetails } from './controls';
 
 declare module '../values/problem' {
   interface Problems {
-    fileGone: { readonly text: string };
     fileTooLarge: { readonly text: string; readonly most: number };
     otherFiles: { readonly text: string; readonly accepts: 'images' | 'documents' };
   }
 }
 
-export const FILE_LIMIT_SENTENCES: Sentences<'fileGone' | 'fileTooLarge' | 'otherFiles'> = {
-  fileGone: ({ text }) => `The file ${quote(text)} is not there any more. Choose it again.`,
+export const FILE_LIMIT_SENTENCES: Sentences<'fileTooLarge' | 'otherFiles'> = {
   fileTooLarge: ({ text, most }) =>
     `The file ${quote(text)} is over ${most} MB. Choose a smaller one.`,
   otherFiles: ({ text, accepts }) =>

@@ -1,11 +1,12 @@
-import { foldText, showValue, type ReadingContext } from '../kinds';
-import { narrowingDoubt } from '../lists';
-import { ruledColumns, ruleDoubts } from '../rules';
+import { foldText, showValue, type Computing, type ReadingContext } from '../kinds';
+import { weightiest } from '../rules';
 import {
   inTheWay,
   isTyped,
   judgeCell,
+  judgeChange,
   type Doubt,
+  type Judged,
   type JudgedCell,
   type Verdict,
 } from '../records';
@@ -57,6 +58,8 @@ export interface SaidMessage {
 export interface Filling {
   /** Values by column id, of the answers that could be read. Blank ones are left out. */
   readonly cells: Cells;
+  /** All that is known of the record: what stays of it as it is stored, answers, what is computed. */
+  readonly whole: Cells;
   /** One verdict at most per input, in the order of the page. */
   readonly verdicts: readonly Verdict[];
   /** What is only noted of answers that are taken, by input id: the weightiest of each. */
@@ -77,12 +80,14 @@ export interface Filling {
   /** What computed columns give, by column id. */
   readonly computed: Readonly<Record<string, CellValue>>;
   readonly messages: readonly SaidMessage[];
+  /** The record as the judge lets it through: what is stored where there is no verdict. */
+  readonly judged: Judged;
 }
 
 /** Conditions that wait for one another settle in as many rounds as they are deep. */
 const MOST_ROUNDS = 20;
 
-/** Judges an answer by its column and by its field's control and limits; *required* stands apart. */
+/** Judges an answer by its column and by its field's control and limits. */
 export const judgeInput = <F>(
   { column, checks }: Input<F>,
   answer: string,
@@ -90,10 +95,11 @@ export const judgeInput = <F>(
 ): JudgedCell => judgeCell({ typed: answer }, column, { context, checks });
 
 /**
- * Fills a form: reads every answer into its column's value, computes what is computed, and finds
- * what is there and what is missing. The browser does so at every key, the server at submit; a
- * submit is accepted when there is no verdict.
+ * Fills a form: reads every answer into its column's value, computes what is computed, finds what is
+ * there and what is missing, and has the judge look at the whole record. The browser does so at
+ * every key, the server at submit; a submit is accepted when there is no verdict.
  *
+ * @param context `held` is the record that is corrected: what the form does not write stays of it
  * @param evaluator `null` where the form has no formulas, or what they read is not at hand
  */
 export function fill<F>(
@@ -102,17 +108,18 @@ export function fill<F>(
   context: StartingContext,
   evaluator: Evaluator<F> | null,
 ): Filling {
-  const judged = new Map<string, { text: string; cell: JudgedCell }>();
+  const readings = new Map<string, { text: string; cell: JudgedCell }>();
   const judgedAs = (input: Input<F>, text: string): JudgedCell => {
-    const held = judged.get(input.id);
+    const held = readings.get(input.id);
     if (held?.text === text) return held.cell;
     const cell = judgeInput(input, text, context);
-    judged.set(input.id, { text, cell });
+    readings.set(input.id, { text, cell });
     return cell;
   };
 
+  const rest = beside(form, context.held ?? null);
   let shown = shownBlocks(form, {}, null);
-  let texts = startTexts(form, entered, {}, evaluator, context);
+  let texts = startTexts(form, entered, rest, evaluator, context);
   let cells: Record<string, CellValue> = {};
   let computed: Record<string, CellValue> = {};
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
@@ -124,8 +131,8 @@ export function fill<F>(
     }
     cells = withBoxes(form, shown, cells);
     if (!evaluator) break;
-    computed = evaluator.computed(cells);
-    const all = { ...cells, ...computed };
+    computed = evaluator.computed({ ...rest, ...cells });
+    const all = { ...rest, ...cells, ...computed };
     const nextShown = shownBlocks(form, all, evaluator);
     const nextTexts = startTexts(form, entered, all, evaluator, context);
     const settled = hasSame(nextShown, shown) && isSame(nextTexts, texts);
@@ -134,113 +141,158 @@ export function fill<F>(
     if (settled) break;
   }
 
-  const all = { ...cells, ...computed };
+  const all = { ...rest, ...cells, ...computed };
   const awaited = evaluator ? awaitedColumns(form, entered, shown, all, evaluator) : NONE;
+  const given: Record<string, JudgedCell> = {};
+  for (const input of form.inputs) {
+    const { column, block } = input;
+    if (!isTyped(column) || awaited.has(column.id)) continue;
+    // What is not there any more is blank.
+    const { doubts } = shown.has(block.id)
+      ? judgedAs(input, answerTo(input, entered, texts))
+      : UNSHOWN;
+    given[column.id] = { value: cells[column.id] ?? null, doubts };
+  }
+  const judged = judgeFilled(form, { given, shown, awaited, entered, evaluator, context });
+  const told = byField(judged.verdicts);
+
   const required = new Set<string>();
   const verdicts: Verdict[] = [];
   const notes = new Map<string, Problem>();
   const answered = new Set(
     form.inputs.filter(({ column }) => column.id in cells).map(({ block }) => block.id),
   );
-  const told = new Set<string>();
+  const missing = new Set<string>();
   const refused = new Set<string>();
-  const given: GivenByBlock = new Map();
+  const repeats: GivenByBlock = new Map();
   for (const input of form.inputs) {
-    const { id, column, ruled, block } = input;
+    const { id, column, block } = input;
     if (!shown.has(block.id)) continue;
     const put = (doubt: Doubt): void => {
       verdicts.push({ fieldId: id, columnId: column.id, ...doubt });
     };
-    const text = answerTo(input, entered, texts);
+    const read = judgedAs(input, answerTo(input, entered, texts));
     if (!isTyped(column)) {
-      for (const doubt of judgedAs(input, text).doubts) put(doubt);
+      for (const doubt of read.doubts) put(doubt);
       continue;
     }
     const needed = isRequired(input, all, evaluator, awaited);
     if (needed) required.add(id);
     if (awaited.has(column.id)) continue;
-    const { value, doubts } = judgedAs(input, text);
-    const narrowing = narrowingDoubt(column, value, all, form.columns, context);
-    const broken = ruleDoubts(ruled, value, { columns: form.columns, context, cells: all });
-    const repeated = repeatedDoubt(input, value, given, context);
+    const value = cells[column.id] ?? null;
+    const isUnread = read.value === null && read.doubts.length > 0;
+    const doubts = told.get(id) ?? NO_DOUBTS;
+    const repeated = repeatedDoubt(input, read.value, repeats, context);
     const weighed = [
-      ...(value === null ? inOwnWords(doubts, block.says) : doubts),
-      ...(narrowing ? [narrowing] : []),
-      ...broken,
+      ...(isUnread ? inOwnWords(doubts, block.says) : doubts),
       ...(repeated ? [repeated] : []),
     ];
     const obstacle = inTheWay(weighed, entered.meant?.has(id));
     if (obstacle) {
       put(obstacle);
       refused.add(column.id);
-    } else if (needed && value === null && isMissing(input, answered, told)) {
-      const missing: Doubt = { problem: { code: 'required' }, strictness: 'refuse' };
-      for (const doubt of inOwnWords([missing], block.says)) put(doubt);
+    } else if (needed && value === null && isMissing(input, answered, missing)) {
+      const doubt: Doubt = { problem: { code: 'required' }, strictness: 'refuse' };
+      for (const each of inOwnWords([doubt], block.says)) put(each);
     } else {
       const note = weighed.find(({ strictness }) => strictness === 'note');
       if (note) notes.set(id, note.problem);
     }
   }
-  if (evaluator) {
-    for (const { fieldId, doubts } of computedDoubts(
-      form,
-      shown,
-      all,
-      awaited,
-      evaluator,
-      context,
-    )) {
-      const obstacle = inTheWay(doubts, entered.meant?.has(fieldId));
-      const [note] = doubts;
-      if (!obstacle) {
-        if (note && !notes.has(fieldId)) notes.set(fieldId, note.problem);
-      } else if (verdicts.every((verdict) => verdict.fieldId !== fieldId)) {
-        const columnId = form.inputs.find(({ id }) => id === fieldId)?.column.id ?? '';
-        verdicts.push({ fieldId, columnId, ...obstacle });
-      }
-    }
-  }
   if (refused.size > 0) cells = without(cells, refused);
   if (awaited.size > 0) cells = without(cells, awaited);
-  if (verdicts.length === 0 && Object.keys(cells).length === 0 && awaited.size === 0) {
-    const first = form.inputs.find(({ column, block }) => isTyped(column) && shown.has(block.id));
-    if (first) {
-      const problem = { code: 'nothingTyped' } as const;
-      const columnId = first.column.id;
-      verdicts.push({ fieldId: first.id, columnId, problem, strictness: 'refuse' });
-    }
-  }
+  const blank = judged.verdicts.find(({ problem }) => isBlankProblem(problem));
+  if (blank && verdicts.length === 0 && awaited.size === 0) verdicts.push(blank);
   const messages = evaluator ? saidMessages(form, shown, all, evaluator) : [];
   const suggested = suggestedTexts(form, entered, all, evaluator, context);
-  return { cells, verdicts, notes, shown, required, texts, suggested, awaited, computed, messages };
+  return {
+    cells,
+    whole: all,
+    verdicts,
+    notes,
+    shown,
+    required,
+    texts,
+    suggested,
+    awaited,
+    computed,
+    messages,
+    judged,
+  };
 }
 
 const NONE: ReadonlySet<string> = new Set();
+const NO_DOUBTS: readonly Doubt[] = [];
+const UNSHOWN: JudgedCell = { value: null, doubts: NO_DOUBTS };
 
-/**
- * Rules that computed columns break, each told at the first answer it is computed from. What a
- * record came to before it is changed breaks none.
- */
-function computedDoubts<F>(
-  { inputs, columns }: PreparedForm<F>,
-  shown: ReadonlySet<string>,
-  cells: Cells,
-  awaited: ReadonlySet<string>,
-  evaluator: Evaluator<F>,
-  context: StartingContext,
-): { fieldId: string; doubts: readonly Doubt[] }[] {
-  const ruled = ruledColumns(columns).filter(({ column }) => column.kind === 'computed');
-  if (ruled.length === 0) return [];
-  const typed = inputs.filter(({ column, block }) => isTyped(column) && shown.has(block.id));
-  const held = context.held ? { ...context.held, ...evaluator.computed(context.held) } : null;
-  return ruled.flatMap(({ column: { id }, column }) => {
-    const reads = new Set(evaluator.reads(id));
-    const place = typed.find((input) => reads.has(input.column.id)) ?? typed[0];
-    if (!place || awaited.has(id)) return [];
-    const scope = { columns, context: { ...context, held }, cells };
-    const doubts = ruleDoubts(column, cells[id] ?? null, scope);
-    return doubts.length > 0 ? [{ fieldId: place.id, doubts }] : [];
-  });
+/** What of a stored record stays as it is: columns that the form does not write, and none computes. */
+function beside<F>({ inputs, columns }: PreparedForm<F>, held: Cells | null): Cells {
+  if (!held) return {};
+  const written = new Set(
+    inputs.filter(({ column }) => isTyped(column)).map(({ column }) => column.id),
+  );
+  const kept = Object.entries(held).filter(
+    ([id]) => !written.has(id) && columns.get(id)?.kind !== 'computed',
+  );
+  return Object.fromEntries(kept);
+}
+
+interface Filled<F> {
+  readonly given: Readonly<Record<string, JudgedCell>>;
+  readonly shown: ReadonlySet<string>;
+  readonly awaited: ReadonlySet<string>;
+  readonly entered: Entered;
+  readonly evaluator: Evaluator<F> | null;
+  readonly context: StartingContext;
+}
+
+/** Has the judge look at the record that a form makes, and tell what stands in the way at its fields. */
+function judgeFilled<F>(
+  form: PreparedForm<F>,
+  { given, shown, awaited, entered, evaluator, context }: Filled<F>,
+): Judged {
+  const fields = new Map(
+    form.inputs.flatMap(({ id, column, block }) =>
+      shown.has(block.id) && isTyped(column) ? [[column.id, id]] : [],
+    ),
+  );
+  const isMeant = ({ id }: Input<F>): boolean => entered.meant?.has(id) === true;
+  const meant = new Set(form.inputs.filter(isMeant).map(({ column }) => column.id));
+  const computing =
+    context.computing ?? (evaluator && { ...computingBy(evaluator), atWriting: () => ({}) });
+  return judgeChange(
+    given,
+    context.held ?? null,
+    {
+      columns: form.ruled,
+      context: { ...context, ...(computing && { computing }) },
+      meant,
+      awaited,
+      ...(context.filled && { filled: context.filled }),
+    },
+    { fieldOf: (columnId) => fields.get(columnId) },
+  );
+}
+
+const computingBy = <F>(evaluator: Evaluator<F>): Pick<Computing, 'values' | 'reads'> => ({
+  values: (cells) => evaluator.computed(cells),
+  reads: (columnId) => evaluator.reads(columnId),
+});
+
+const isBlankProblem = ({ code }: Problem): boolean =>
+  code === 'nothingTyped' || code === 'nothingLeft';
+
+/** What is said at each field, the weightiest first; that there is nothing at all is said apart. */
+function byField(verdicts: readonly Verdict[]): Map<string, Doubt[]> {
+  const told = new Map<string, Doubt[]>();
+  for (const { fieldId, columnId: _, ...doubt } of verdicts) {
+    if (isBlankProblem(doubt.problem)) continue;
+    const held = told.get(fieldId) ?? [];
+    told.set(fieldId, held);
+    held.push(doubt);
+  }
+  for (const doubts of told.values()) doubts.sort(weightiest);
+  return told;
 }
 
 /** What is refused, said in a field's own words where it has some. */

@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
 import { KIND_IDS, type Column, type KindId } from '../kinds';
+import { asTrial } from '../sheet';
 import { localeFacts, readIsoMoment, type CellValue } from '../values';
 import { sayBlockDifference, sayFormCheck, sayFormDifference, sayProblem } from '../words';
 import {
@@ -11,7 +12,6 @@ import {
   CONTROLS,
   controlsOf,
   fill,
-  filledByVarn,
   formOfSheet,
   isSame,
   keptAnswers,
@@ -440,13 +440,13 @@ test('a field holds on to its column by id: moved, renamed and added columns cha
 });
 
 test('Varn fills in what no one types; a trial takes no number', () => {
+  const { judged } = filled(sample, { 'f-date': '24 nov' });
   const facts = { by: 'Ines', at: context.now, door: 'Grid' };
-  const written = { at: context.now, by: 'Ines' };
-  expect(filledByVarn(columns, { ...facts, nextNumber: () => 42 })).toEqual({
-    ...written,
-    number: 'RW-042',
-  });
-  expect(filledByVarn(columns, { ...facts, nextNumber: null })).toEqual(written);
+  const written = { ...judged.cells, at: context.now, by: 'Ines' };
+  const numbered = judged.asNew(columns, { ...facts, nextNumber: () => 42 }, undefined);
+  expect(numbered.cells).toEqual({ ...written, number: 'RW-042' });
+  const trial = judged.asNew(columns, { ...facts, nextNumber: null }, undefined, true);
+  expect(trial.cells).toEqual(asTrial(written));
 });
 
 test('the landing row tells each cell as it will be stored, and what is missing', () => {

@@ -68,5 +68,4 @@ export {
 export { isSame, sharing } from './same';
 export { FORM_SENTENCES } from './sentences';
 export { type Kept, keptAnswers, startingAnswers } from './starting';
-export { filledByVarn } from './varn';
 export { settle, type Settled } from './settle';

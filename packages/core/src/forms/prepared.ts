@@ -1,4 +1,4 @@
-import type { Column } from '../kinds';
+import { ruledColumns } from '../rules';
 import type { Cells, CellValue } from '../values';
 import { isErrorValue } from '../values';
 import { isEntry, type ColumnsById, type FormDefinition } from './definition';
@@ -31,26 +31,30 @@ export interface PreparedForm<F> {
   readonly definition: FormDefinition<F>;
   readonly columns: ColumnsById;
   readonly inputs: readonly Input<F>[];
+  /** The sheet's columns, with the rules of fields added to those they write. */
+  readonly ruled: ColumnsById;
   /** The conditions that must hold for a block to be there: its own, its section's, its page's. */
   readonly conditions: ReadonlyMap<string, readonly F[]>;
-  /** Whether it is filled in with formulas: its own, or of columns whose rules are held. */
+  /** Whether it is filled in with formulas: its own, or of computed columns that rules read. */
   readonly hasFormulas: boolean;
 }
-
-const isRuledComputed = ({ kind, settings: { rules } }: Column): boolean =>
-  kind === 'computed' && rules !== undefined && rules.length > 0;
 
 /** Looks through a form once for all that filling it in needs. */
 export function prepareForm<F>(
   definition: FormDefinition<F>,
   columns: ColumnsById,
 ): PreparedForm<F> {
+  const inputs = inputsOf(definition, columns);
+  const ruled = new Map(columns);
+  for (const { column, ruled: withOwn } of inputs) ruled.set(column.id, withOwn);
+  const readsComputed = ruledColumns(ruled).some(({ computed }) => computed.length > 0);
   return {
     definition,
     columns,
-    inputs: inputsOf(definition, columns),
+    inputs,
+    ruled,
     conditions: conditionsOf(definition),
-    hasFormulas: formulasOf(definition).length > 0 || [...columns.values()].some(isRuledComputed),
+    hasFormulas: formulasOf(definition).length > 0 || readsComputed,
   };
 }
 

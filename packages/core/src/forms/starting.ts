@@ -1,5 +1,5 @@
 import { kindOf, typedValue, type Column, type ReadingContext } from '../kinds';
-import { isErrorValue, type CellValue } from '../values';
+import { isErrorValue, type Cells, type CellValue } from '../values';
 import type { StartingValue } from './definition';
 import type { Answers } from './inputs';
 import type { PreparedForm } from './prepared';
@@ -8,6 +8,8 @@ import type { PreparedForm } from './prepared';
 export interface StartingContext extends ReadingContext {
   /** The number a column goes on with, as it is written. */
   readonly next?: (column: Column, pattern: string | undefined) => string;
+  /** What Varn fills in of a new record, where it is known: rules may read it. */
+  readonly filled?: Cells;
 }
 
 /** A starting value as it would be typed. @param computed gives what its formula comes to */

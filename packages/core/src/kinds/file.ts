@@ -5,11 +5,13 @@ import { showPlain } from './showPlain';
 declare module '../values/problem' {
   interface Problems {
     notAFile: { readonly text: string };
+    fileGone: { readonly text: string };
   }
 }
 
-export const FILE_SENTENCES: Sentences<'notAFile'> = {
+export const FILE_SENTENCES: Sentences<'notAFile' | 'fileGone'> = {
   notAFile: ({ text }) => `${quote(text)} is not a file of this form. Choose the file again.`,
+  fileGone: ({ text }) => `The file ${quote(text)} is not there any more. Choose it again.`,
 };
 
 /** A file's cell: the id it is stored under, then the name it came with. */
@@ -32,9 +34,12 @@ export const file: Kind = {
   typing: 'none',
   holds: 'string',
   usualLength: 14,
-  read(typed) {
+  read(typed, _column, { holdsFile }) {
     if (typed === '') return read(null);
-    return FILE.test(typed) ? read(typed) : refuse({ code: 'notAFile', text: typed });
+    const id = fileIdOf(typed);
+    if (id === null) return refuse({ code: 'notAFile', text: typed });
+    const isThere = holdsFile?.(id) ?? true;
+    return isThere ? read(typed) : refuse({ code: 'fileGone', text: fileNameOf(typed) });
   },
   show: showPlain,
   format: (value, column, locale) => fileNameOf(showPlain(value, column, locale)),

@@ -119,10 +119,12 @@ export interface ReadingContext {
   readonly listed?: (columnId: string) => Listed | undefined;
   /** What a record holds that is being changed, by column id: a choice that is gone may stay. */
   readonly held?: Cells | null;
-  /** Where computed columns have rules: what they come to. */
+  /** What the computed columns of the sheet come to; absent where it has none. */
   readonly computing?: Computing;
   /** Whether a text is the secret word of a name; absent in browsers, where any may be. */
   readonly admits?: Admits;
+  /** Whether the workbook holds a file; absent in browsers, where any may be there. */
+  readonly holdsFile?: (fileId: string) => boolean;
 }
 
 export type Admits = (name: string, text: string) => boolean;
@@ -132,6 +134,8 @@ export interface Computing {
   readonly values: (cells: Cells) => Cells;
   /** Typed columns among which the answers are that a computed one comes of. */
   readonly reads: (columnId: string) => readonly string[];
+  /** What is stored of them as of writing; `null` where one gives nothing. */
+  readonly atWriting: (cells: Cells) => Cells;
 }
 
 /** What Varn fills in when a record is written. */

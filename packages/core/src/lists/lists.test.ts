@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import type { Column, ListItem } from '../kinds';
 import { foldCode, kindOf } from '../kinds';
-import { judgeRecord, typedCells } from '../records';
+import { judgeChange, typedCells } from '../records';
 import { localeFacts, type CellValue } from '../values';
 import {
   editsBetween,
@@ -209,7 +209,7 @@ describe('a column that is fed', () => {
     before: Record<string, CellValue> | null = null,
     of = station(),
   ) => {
-    const { cells, verdicts } = judgeRecord(typedCells(typed), before, {
+    const { cells, verdicts } = judgeChange(typedCells(typed), before, {
       columns: new Map([of, river].map((column) => [column.id, column])),
       context: { locale, now: 0, listed: (id) => (id === 'station' ? list.index : undefined) },
     });

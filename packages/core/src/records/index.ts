@@ -7,21 +7,23 @@ export {
 } from './change';
 export { convertCell } from './convert';
 export {
-  type Doubt,
-  inTheWay,
+  type FieldPlaces,
+  type GivenCells,
   isTyped,
   judgeCell,
+  judgeChange,
   type JudgedCell,
-  type JudgedRecord,
-  judgeRecord,
+  judgeRestored,
   judgeWrite,
   NO_DOUBTS,
   type RecordGround,
   typedCells,
-  type Verdict,
   type WeighedCheck,
 } from './judge';
-export { type KeyGround, takenBy } from './keys';
-export { isSecret, withoutForgotten } from './forget';
+export { type Door, DOORS } from './door';
+export { filledAhead, type Judged } from './judged';
+export { type KeyGround, takenBy, toldApartBy } from './keys';
+export { isSecret } from './forget';
 export { nameOfRecord } from './name';
 export { RECORD_SENTENCES } from './sentences';
+export { type Doubt, inTheWay, isNote, type Verdict } from './verdict';

@@ -82,6 +82,10 @@ function uniquesOf(columns: readonly Column[]): Unique[] {
   return key.length > 0 ? [{ columns: key }, ...byRules] : byRules;
 }
 
+/** The columns by whose values records are told apart: a change of others makes no doubles. */
+export const toldApartBy = (columns: readonly Column[]): ReadonlySet<string> =>
+  new Set(uniquesOf(columns).flatMap((unique) => unique.columns.map(({ id }) => id)));
+
 /**
  * The changes of a write to leave out, so that its sheet's key and what its rules want unique are
  * one record's each, with why.

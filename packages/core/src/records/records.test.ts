@@ -6,7 +6,7 @@ import { sayProblem } from '../words';
 import {
   convertCell,
   judgeCell,
-  judgeRecord,
+  judgeChange,
   judgeWrite,
   typedCells,
   type RecordGround,
@@ -31,13 +31,14 @@ const COLUMNS = [
 const ground: RecordGround = {
   columns: new Map(COLUMNS.map((each) => [each.id, each])),
   context,
+  partly: true,
 };
 const judge = (
   typed: Record<string, string>,
   before: Cells | null = null,
   more: Partial<RecordGround> = {},
 ): { cells: Cells; said: string[]; taken: string[] } => {
-  const { cells, verdicts, taken } = judgeRecord(typedCells(typed), before, { ...ground, ...more });
+  const { cells, verdicts, taken } = judgeChange(typedCells(typed), before, { ...ground, ...more });
   const said = verdicts.map((each) => `${each.columnId} ${each.strictness} ${each.problem.code}`);
   return { cells, said, taken: [...taken] };
 };
@@ -132,12 +133,12 @@ describe('a record', () => {
       fc.property(record, record, (given, before) => {
         const values = (cells: Cells): Record<string, { value: CellValue }> =>
           Object.fromEntries(Object.entries(cells).map(([id, each]) => [id, { value: each }]));
-        const { cells, verdicts } = judgeRecord(values(given), before, ground);
+        const { cells, verdicts } = judgeChange(values(given), before, ground);
         expect(cells).toEqual({ ...before, ...given });
         expect(verdicts).toEqual([]);
         const reversed = Object.fromEntries(Object.entries(values(given)).reverse());
-        expect(judgeRecord(reversed, before, ground).cells).toEqual(cells);
-        expect(judgeRecord(values(cells), cells, ground).cells).toEqual(cells);
+        expect(judgeChange(reversed, before, ground).cells).toEqual(cells);
+        expect(judgeChange(values(cells), cells, ground).cells).toEqual(cells);
       }),
     );
   });

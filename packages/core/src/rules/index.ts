@@ -23,5 +23,5 @@ export {
   type RuleWords,
 } from './say';
 export { unreadPart, type UnreadPart } from './unread';
-export { type BrokenRule, ruleDoubts, RULE_SENTENCES, ruledColumns } from './verdicts';
+export { type BrokenRule, ruleDoubts, RULE_SENTENCES, ruledColumns, weightiest } from './verdicts';
 export { suggestIn, type Suggestion } from './suggest';

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import { getCountries, getExampleNumber } from 'libphonenumber-js/min';
 import examples from 'libphonenumber-js/examples.mobile.json';
 import { isRule, type Column, type Condition, type KindId, type Rule, type When } from '../kinds';
-import { judgeRecord, typedCells } from '../records';
+import { judgeChange, typedCells } from '../records';
 import { localeFacts, serialOfDate, type Cells, type CellValue } from '../values';
 import { sayProblem } from '../words';
 import {
@@ -241,8 +241,8 @@ describe('a column’s rules hold where a record is judged', () => {
   };
   const columns = new Map([ph, out, back, code].map((column) => [column.id, column]));
   const judged = (typed: Record<string, string>, before: Cells | null, meant: string[] = []) => {
-    const ground = { columns, context: { locale, now: NOW }, meant: new Set(meant) };
-    const { cells, verdicts } = judgeRecord(typedCells(typed), before, ground);
+    const ground = { columns, context: { locale, now: NOW }, meant: new Set(meant), partly: true };
+    const { cells, verdicts } = judgeChange(typedCells(typed), before, ground);
     const told = verdicts.map((each) => `${each.columnId}: ${sayProblem(each.problem)}`);
     return { cells, told };
   };

@@ -67,8 +67,11 @@ const shortened = (text: string): string =>
   text.length > LONGEST ? `${text.slice(0, LONGEST - 1)}…` : text;
 
 const WEIGHT: Readonly<Record<Strictness, number>> = { refuse: 0, ask: 1, note: 2 };
-const weightiest = (a: BrokenRule, b: BrokenRule): number =>
-  WEIGHT[a.strictness] - WEIGHT[b.strictness];
+/** For sorting: what refuses before what asks, and that before what is only noted. */
+export const weightiest = (
+  a: Pick<BrokenRule, 'strictness'>,
+  b: Pick<BrokenRule, 'strictness'>,
+): number => WEIGHT[a.strictness] - WEIGHT[b.strictness];
 
 /** A value as it is told of: a number as it is typed, ‘15’, however many decimals are shown. */
 const shownIn = (value: CellValue, column: Column, locale: ReadingContext['locale']): string =>
@@ -101,6 +104,8 @@ function doubtOf(
 export interface RuledColumn {
   readonly column: Column;
   readonly readBy: readonly string[];
+  /** The computed ones among these columns: what they come of may break the rules too. */
+  readonly computed: readonly string[];
   /** Whether any change of a record is held against one of them. */
   readonly always: boolean;
 }
@@ -114,8 +119,9 @@ export function ruledColumns(columns: ReadonlyMap<string, Column>): readonly Rul
     found = [...columns.values()].flatMap((column): RuledColumn[] => {
       const { rules = [] } = column.settings;
       if (rules.length === 0) return [];
-      const always = rules.some((rule) => rule.always);
-      return [{ column, readBy: [column.id, ...rules.flatMap(columnsRead)], always }];
+      const readBy = [...new Set([column.id, ...rules.flatMap(columnsRead)])];
+      const computed = readBy.filter((id) => columns.get(id)?.kind === 'computed');
+      return [{ column, readBy, computed, always: rules.some((rule) => rule.always) }];
     });
     ruled.set(columns, found);
   }

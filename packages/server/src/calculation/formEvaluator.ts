@@ -104,20 +104,24 @@ interface ComputedColumn {
 /** By a sheet's columns: the computed ones in order. */
 const orders = new WeakMap<readonly Column<FormFormula>[], readonly ComputedColumn[]>();
 
-/** What computed columns come to, where one of them has rules. */
+/** What the computed columns of a sheet come to; `null` where it has none. */
 export function computingOf(
   sheetId: string,
   columns: readonly Column<FormFormula>[],
   calculation: Calculation | null,
 ): Computing | null {
-  const isRuled = columns.some(({ kind, settings }) => kind === 'computed' && settings.rules);
-  if (!calculation || !isRuled) return null;
+  const computed = columns.filter(({ settings }) => settings.formula !== undefined);
+  if (!calculation || computed.length === 0) return null;
+  const isStored = computed.some(({ settings }) => settings.follows !== true);
   const evaluator = new FormEvaluator(calculation, sheetId, columns);
   return {
     values: (cells) => evaluator.computed(cells),
     reads: (columnId) => evaluator.reads(columnId),
+    atWriting: (cells) => (isStored ? calculation.computedAtWriting(sheetId, cells) : NO_CELLS),
   };
 }
+
+const NO_CELLS: Cells = {};
 
 /** The columns a formula reads of the record itself. */
 const readByRecord = (formula: FormFormula): string[] =>

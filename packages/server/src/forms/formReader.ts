@@ -137,8 +137,11 @@ export class FormReader {
     const { workbook } = sheet;
     const model = await this.cache.model(sheet.id);
     await this.lists.ready(sheet);
+    const { recordId = '' } = asked;
+    const held = model.has(recordId) ? model.get(recordId).cells : null;
     const context = {
       ...this.lists.contextOf(sheet),
+      held,
       ...(asked.words && { admits: this.words.admitsFor(workbook.id, personId) }),
       now: momentOf(asked, workbook),
       next: (column: Column, pattern: string | undefined) =>
@@ -149,8 +152,9 @@ export class FormReader {
       ? new FormEvaluator(await this.calculator.of(sheet.workbook.id), sheet.id, columns)
       : null;
     const filling = fillStored(prepared, enteredIn(asked), context, evaluator);
-    const cells = { ...filling.cells, ...evaluator?.computed(filling.cells) };
-    const values = evaluator ? await this.values(form, stored, columns, cells, evaluator) : {};
+    const whole = filling.whole;
+    const cells = { ...filling.cells, ...filling.computed };
+    const values = evaluator ? await this.values(form, stored, columns, whole, evaluator) : {};
     return { verdicts: verdictViews(filling.verdicts), values, cells };
   }
 

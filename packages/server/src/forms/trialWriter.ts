@@ -30,7 +30,13 @@ export class TrialWriter {
 
   /** Sends the trial records of a sheet to the bin, all at once; it can be taken back. */
   async removeAll(sheetId: string, writeId: string, writer: Writer): Promise<Written> {
-    const order = { sheetId, writeId, writer, door: 'grid', asked: ['removeTrials', sheetId] };
+    const order = {
+      sheetId,
+      writeId,
+      writer,
+      door: 'grid' as const,
+      asked: ['removeTrials', sheetId],
+    };
     const { changes } = await this.path.write(order, ({ model }) => ({
       decisions: trialIds(model).map((id) => removed(model.get(id))),
     }));

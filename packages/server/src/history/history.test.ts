@@ -40,7 +40,7 @@ describe('a record tells its history', () => {
     await change(first, '6.5');
     const { entries } = await storyOf(first.recordId);
     expect(entries.map(({ kind, by, door }) => [kind, by, door])).toEqual([
-      ['recordChanged', expect.any(String), 'Grid'],
+      ['recordChanged', expect.any(String), 'API'],
       ['recordAdded', 'The clerk', running.form.name],
     ]);
     expect(entries[0]?.changes).toEqual([{ columnId: PH, before: 7.2, after: 6.5 }]);

@@ -5,6 +5,7 @@ import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { ChangeLog } from '../log/changeLog';
+import { doorName } from '../log/doorName';
 import { isRecordLine, type Line, type RecordLine } from '../log/line';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { Account, Membership } from '../store/entities';
@@ -15,14 +16,6 @@ import { isUndoable } from '../write/undoWriter';
 /** Entries of one answer, and how many writes are gone through for those that are asked for. */
 const PAGE = 50;
 const MOST_LOOKED = 2000;
-
-/** What writes come through that is no form. */
-const DOORS: Readonly<Record<string, string>> = {
-  grid: 'Grid',
-  file: 'File',
-  undo: 'Undo',
-  structure: 'Workbook',
-};
 
 /** Tells what happened to a record, and who did what in a workbook. */
 @Injectable()
@@ -143,7 +136,7 @@ export class HistoryReader {
   }
 
   private doorName(door: string): string {
-    return DOORS[door] ?? this.catalog.anyForm(door)?.name ?? 'A form';
+    return doorName(door, (id) => this.catalog.anyForm(id)?.name);
   }
 
   private nameOf(workbookId: string, sheetId: string): string {

@@ -82,6 +82,11 @@ export class Refused extends HttpException {
     return new Refused({ statusCode: 422, code: 'refused', message, cells });
   }
 
+  /** Of many records not one would be changed, for a reason. */
+  static byReason(message: string): Refused {
+    return new Refused({ statusCode: 422, code: 'refused', message });
+  }
+
   static byVerdicts(verdicts: VerdictView[]): Refused {
     const message =
       verdicts.length === 1

@@ -3,6 +3,7 @@ import { isErrorValue, type CellValue } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Feed } from '../lists/lists';
 import { ChangeLog } from '../log/changeLog';
+import { doorName } from '../log/doorName';
 import { isRecordLine, isRowLine, type Line } from '../log/line';
 import { Catalog } from '../store/catalog';
 import { Account } from '../store/entities';
@@ -11,9 +12,6 @@ import { Store } from '../store/store';
 /** How far back the log is looked through, and how much is told. */
 const MOST_LOOKED = 5000;
 const MOST_TOLD = 50;
-
-/** What writes come through that is no form. */
-const DOORS: Readonly<Record<string, string>> = { grid: 'Grid', file: 'File', undo: 'Undo' };
 
 /** Tells what happened to the items of a list: read off the log of what feeds it. */
 @Injectable()
@@ -43,7 +41,7 @@ export class ListHistory {
           seq: line.seq,
           at: line.at,
           by: names.get(line.accountId) ?? '',
-          door: DOORS[line.door] ?? this.catalog.anyForm(line.door)?.name ?? 'A form',
+          door: doorName(line.door, (id) => this.catalog.anyForm(id)?.name),
           what: before === undefined ? 'came' : after === undefined ? 'gone' : 'renamed',
           ...(before !== undefined && { before }),
           ...(after !== undefined && { after }),

@@ -4,19 +4,20 @@ import {
   ListDetailView,
   ListPlaceView,
   ListsView,
+  ManyChanged,
   paths,
   RenamedItem,
   RenamedItemView,
   TriedListView,
   TryList,
-  ValuesChanged,
   ValuesCount,
   VariantsView,
 } from '@varn/contract';
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Param, Post, type StreamableFile } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { BodyUpTo, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
+import { csvFile } from '../http/csvFile';
 import { ListReader } from './listReader';
 import { ValuesWriter } from './valuesWriter';
 
@@ -87,7 +88,7 @@ export class ListsController {
     return this.reader.fedByItem(sheetId, item);
   }
 
-  /** How many records hold values that are to become others. */
+  /** How many records hold values that are to become others, and what would become of them. */
   @Post(paths.countValues(':sheetId', ':columnId'))
   @HttpCode(200)
   @BodyUpTo(4096)
@@ -96,9 +97,25 @@ export class ListsController {
   count(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
-    @Body() { changes }: CountValues,
+    @Body() asked: CountValues,
+    @CurrentPerson() person: Writer,
   ): Promise<ValuesCount> {
-    return this.values.count(sheetId, columnId, changes);
+    return this.values.count(sheetId, columnId, asked, person);
+  }
+
+  /** The records that would stay as they are, as CSV, each with why. */
+  @Post(paths.leftValues(':sheetId', ':columnId'))
+  @HttpCode(200)
+  @BodyUpTo(4096)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ content: { 'text/csv': {} } })
+  async left(
+    @Param('sheetId') sheetId: string,
+    @Param('columnId') columnId: string,
+    @Body() asked: CountValues,
+    @CurrentPerson() person: Writer,
+  ): Promise<StreamableFile> {
+    return csvFile(await this.values.left(sheetId, columnId, asked, person));
   }
 
   /** Changes values of a column wherever they are stored, as one write. */
@@ -106,13 +123,13 @@ export class ListsController {
   @HttpCode(200)
   @BodyUpTo(4096)
   @For('clerk', 'sheetId')
-  @ApiOkResponse({ type: ValuesChanged })
+  @ApiOkResponse({ type: ManyChanged })
   change(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
     @Body() asked: ChangeValues,
     @CurrentPerson() person: Writer,
-  ): Promise<ValuesChanged> {
+  ): Promise<ManyChanged> {
     return this.values.change(sheetId, columnId, asked, person);
   }
 }

@@ -13,7 +13,7 @@ import type {
   SheetView,
   TriedListView,
   UploadView,
-  ValuesChanged,
+  ManyChanged,
   ValuesCount,
   VariantsView,
   WorkbookView,
@@ -369,7 +369,7 @@ test('a renamed item is told of, carried into the records that hold it, and take
   });
   expect(counted.body.count).toBe(count);
   const ask = (seen: number, writeId = randomUUID()) =>
-    clerk.ask<ValuesChanged>('POST', paths.changeValues(samples.id, station), {
+    clerk.ask<ManyChanged>('POST', paths.changeValues(samples.id, station), {
       writeId,
       changes,
       count: seen,
@@ -377,8 +377,8 @@ test('a renamed item is told of, carried into the records that hold it, and take
   expect((await ask(count + 1)).status).toBe(409);
   const writeId = randomUUID();
   expect([(await ask(count, writeId)).body, (await ask(count, writeId)).body]).toEqual([
-    { writeId, changed: count },
-    { writeId, changed: count },
+    { writeId, changed: count, left: 0 },
+    { writeId, changed: count, left: 0 },
   ]);
   expect((await clerk.get<ListDetailView>(paths.list(samples.id, station))).unlisted).toEqual([]);
   const undo = { writeId: randomUUID(), undoes: writeId };

@@ -1,31 +1,41 @@
-import type { ChangeValues, ValueChange, ValuesChanged, ValuesCount } from '@varn/contract';
+import type {
+  ChangeValues,
+  CountValues,
+  ManyChanged,
+  ValueChange,
+  ValuesCount,
+} from '@varn/contract';
 import {
   isTyped,
   joinChoices,
-  kindOf,
+  judgeCell,
   sayCountOf,
-  sayProblem,
   showValue,
   splitChoices,
   type CellValue,
-  type ReadingContext,
+  type JudgedCell,
   type SheetModel,
   type StoredColumn,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
-import { Lists } from '../lists/lists';
 import { ChangeLog } from '../log/changeLog';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Pace } from '../turns';
-import { changed, type RecordDecision, type WriteSite } from '../write/decision';
-import { recordAt, withComputed } from '../write/recordWriter';
-import { MANY_RECORDS, WritePath, type Decided } from '../write/writePath';
+import type { WriteSite } from '../write/decision';
+import {
+  decideMany,
+  leftAsCsv,
+  previewOf,
+  refuseWithout,
+  type CellToChange,
+  type ManyDecided,
+} from '../write/manyRecords';
+import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
 
-/** Records looked at, or decided, before it is asked whether others wait. */
-const FEW = 50;
+/** Records looked at before it is asked whether others wait. */
 const MANY = 1000;
 /** The most records one write changes. */
 const MOST_RECORDS = 50_000;
@@ -36,56 +46,84 @@ export class ValuesWriter {
   constructor(
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
-    private readonly lists: Lists,
     private readonly path: WritePath,
     private readonly log: ChangeLog,
   ) {}
 
-  /** How many records hold values that are to become others. */
+  /** How many records hold values that are to become others, and what would become of them. */
   async count(
     sheetId: string,
     columnId: string,
-    changes: readonly ValueChange[],
+    asked: CountValues,
+    writer: Writer,
   ): Promise<ValuesCount> {
-    const { sheet, column } = this.columnOf(sheetId, columnId);
-    const model = await this.cache.model(sheetId);
-    const found = await holders(model, becomingIn(column, sheet, changes));
-    return { count: found.length };
+    const { sheet, model, found, decided } = await this.tried(sheetId, columnId, asked, writer);
+    return { count: found.length, ...previewOf(decided, { sheet, model }) };
   }
 
-  /** @throws Refused 409 where others hold them by now; 422 where the new value is none */
+  /** The records that would stay as they are, as CSV, each with why. */
+  async left(
+    sheetId: string,
+    columnId: string,
+    asked: CountValues,
+    writer: Writer,
+  ): Promise<string> {
+    const { sheet, model, column, decided } = await this.tried(sheetId, columnId, asked, writer);
+    return leftAsCsv(decided.left, column, { sheet, model });
+  }
+
+  /** @throws Refused 409 where others hold them by now; 422 where no record can hold the new value */
   async change(
     sheetId: string,
     columnId: string,
-    { writeId, changes, count }: ChangeValues,
+    { writeId, changes, count, takesAsked = false }: ChangeValues,
     writer: Writer,
-  ): Promise<ValuesChanged> {
+  ): Promise<ManyChanged> {
     const { sheet, column } = this.columnOf(sheetId, columnId);
-    await this.lists.ready(sheet);
     const becoming = becomingIn(column, sheet, changes);
-    const targets = readTargets(column, changes, this.lists.contextOf(sheet));
-    const asked = ['changeValues', columnId, JSON.stringify(changes), String(count)];
-    const order = { sheetId, writeId, writer, door: 'grid', asked };
+    const seen = [JSON.stringify(changes), String(count), ...(takesAsked ? ['asked'] : [])];
+    const order = {
+      sheetId,
+      writeId,
+      writer,
+      door: 'values' as const,
+      asked: ['changeValues', columnId, ...seen],
+    };
     const isRepeat = await this.log.besideHasWrite(writeId);
     const model = await this.cache.model(sheetId);
     const found = isRepeat ? [] : await holders(model, becoming);
     if (!isRepeat) refuseOthers(found.length, count);
-    const decide = function* (site: WriteSite): Generator<void, Decided> {
-      const decisions: RecordDecision[] = [];
-      for (const { id, revision } of found) {
-        if (decisions.length % FEW === FEW - 1) yield;
-        const stored = recordAt(site.model, id, revision);
-        const after = becoming.after(stored.cells[columnId] ?? null, targets);
-        const cells = { ...stored.cells, [columnId]: after };
-        decisions.push(changed(stored, withComputed(cells, site.sheet, site.calculation)));
-      }
-      return { decisions, answer: { changed: decisions.length } };
+    const decide: Decide = function* (site): Generator<void, Decided> {
+      const decided = yield* decideMany(site, columnId, becoming.cellsOf(found, site), takesAsked);
+      refuseWithout(decided);
+      const { decisions, left } = decided;
+      return { decisions, answer: { changed: decisions.length, left: left.length } };
     };
     const { answer } =
       found.length >= MANY_RECORDS
         ? await this.path.writeMany(order, decide)
         : await this.path.write(order, decide);
-    return { writeId, ...(answer as { changed: number }) };
+    return { writeId, ...(answer as Omit<ManyChanged, 'writeId'>) };
+  }
+
+  /** What a change would come to now; nothing is written. A secret word is asked at the write alone. */
+  private async tried(
+    sheetId: string,
+    columnId: string,
+    { changes, takesAsked = false }: CountValues,
+    writer: Writer,
+  ): Promise<Tried> {
+    const { sheet, column } = this.columnOf(sheetId, columnId);
+    const model = await this.cache.model(sheetId);
+    const becoming = becomingIn(column, sheet, changes);
+    const found = await holders(model, becoming);
+    if (found.length > MOST_RECORDS) refuseOthers(found.length, found.length);
+    const decided = await this.path.tryOut(sheetId, writer, function* (site) {
+      const { admits: _, ...context } = site.context;
+      const beside = { ...site, context };
+      return yield* decideMany(beside, columnId, becoming.cellsOf(found, beside), takesAsked);
+    });
+    return { sheet, column, model, found, decided };
   }
 
   private columnOf(sheetId: string, columnId: string): { sheet: SheetFacts; column: StoredColumn } {
@@ -100,11 +138,26 @@ export class ValuesWriter {
   }
 }
 
+/** A record that holds a value that is meant. */
+interface Holder {
+  readonly id: string;
+  readonly revision: number;
+}
+
+interface Tried {
+  readonly sheet: SheetFacts;
+  readonly column: StoredColumn;
+  readonly model: SheetModel;
+  readonly found: readonly Holder[];
+  readonly decided: ManyDecided;
+}
+
 /** What a cell becomes, told by the texts of what it holds. */
 interface Becoming {
   readonly columnId: string;
   readonly isMeant: (value: CellValue) => boolean;
-  readonly after: (value: CellValue, targets: ReadonlyMap<string, CellValue>) => CellValue;
+  /** What the cells of these records are to be, each text read as if it were typed there. */
+  readonly cellsOf: (found: readonly Holder[], site: WriteSite) => CellToChange[];
 }
 
 function becomingIn(
@@ -123,6 +176,8 @@ function becomingIn(
     isMany && typeof value === 'string'
       ? splitChoices(value, separator)
       : [showValue(value, column, locale)];
+  const textAfter = (value: CellValue): string =>
+    joinChoices([...new Set(textsOf(value).map((text) => to.get(text) ?? text))], separator);
   return {
     columnId: column.id,
     isMeant(value) {
@@ -134,37 +189,30 @@ function becomingIn(
       }
       return is;
     },
-    after(value, targets) {
-      const texts = textsOf(value).map((text) => to.get(text) ?? text);
-      if (!isMany) return targets.get(texts[0] ?? '') ?? null;
-      return joinChoices([...new Set(texts)], separator);
+    cellsOf(found, { model, context }) {
+      const read = new Map<CellValue, { text: string; given: JudgedCell }>();
+      return found.map((holder) => {
+        const slot = model.slotOf(holder.id);
+        const value = slot === undefined ? null : model.cellOfSlot(slot, column.id);
+        let cell = read.get(value);
+        if (!cell) {
+          const text = textAfter(value);
+          // Of several choices, those that stood there before may stay.
+          const held = { [column.id]: value };
+          const ground = { context: { ...context, held, asWritten: true } };
+          cell = { text, given: judgeCell({ typed: text }, column, ground) };
+          read.set(value, cell);
+        }
+        return { ...holder, ...cell };
+      });
     },
   };
 }
 
-/** The values that texts become. @throws Refused 422 where one is no value of the column */
-function readTargets(
-  column: StoredColumn,
-  changes: readonly ValueChange[],
-  context: ReadingContext,
-): Map<string, CellValue> {
-  const targets = new Map<string, CellValue>();
-  for (const { to } of changes) {
-    const reading = kindOf(column).read(to, column, { ...context, asWritten: true });
-    // What is kept may be on no list: it is what most records hold already.
-    if (!reading.ok && !column.settings.list) throw Refused.unreadable(sayProblem(reading.problem));
-    targets.set(to, reading.ok ? reading.value : to);
-  }
-  return targets;
-}
-
 /** The records that hold values that are meant. */
-async function holders(
-  model: SheetModel,
-  { columnId, isMeant }: Becoming,
-): Promise<{ id: string; revision: number }[]> {
+async function holders(model: SheetModel, { columnId, isMeant }: Becoming): Promise<Holder[]> {
   const pace = new Pace();
-  const found: { id: string; revision: number }[] = [];
+  const found: Holder[] = [];
   for (let position = 0; position < model.count; position += 1) {
     if (position % MANY === 0) await pace.keep();
     if (position < model.count && isMeant(model.cellAt(position, columnId))) {

@@ -67,7 +67,7 @@ export interface LineFacts {
   /** Of what was asked, and by whom: another request under the same write id is refused. */
   readonly digest: string;
   readonly accountId: string;
-  /** Which form (its id), grid, file or undo it came through. */
+  /** Which form (its id), or which other door it came through. */
   readonly door: string;
   /** What was answered, on the first line of a write. */
   readonly answer: unknown;

@@ -1,21 +1,20 @@
 import type {
   ChangeMatches,
-  MatchesDone,
+  ManyChanged,
   MatchesPreview,
   NewValue,
   RemoveMatches,
 } from '@varn/contract';
 import {
-  inTheWay,
   isErrorValue,
   isOfKind,
   isTyped,
   judgeCell,
   sayCountOf,
   sayErrorValue,
-  sayProblem,
   showValue,
   type CellValue,
+  type ErrorValue,
   type JudgedCell,
   type ReadingContext,
   type SheetModel,
@@ -33,19 +32,20 @@ import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Pace } from '../turns';
 import { computed } from '../write/columns';
+import { removed, type WriteOrder } from '../write/decision';
 import {
-  changed,
-  removed,
-  type RecordDecision,
-  type WriteOrder,
-  type WriteSite,
-} from '../write/decision';
-import { withComputed } from '../write/recordWriter';
-import { MANY_RECORDS, WritePath, type Decided } from '../write/writePath';
+  decideMany,
+  leftAsCsv,
+  previewOf,
+  refuseWithout,
+  type CellToChange,
+  type ManyDecided,
+} from '../write/manyRecords';
+import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
 const MOST_MATCHES = 50_000;
-/** How many records a preview shows. */
+/** How many of the records that would change a preview shows. */
 const PREVIEWED = 10;
 /** Records judged before it is asked whether others wait. */
 const FEW = 50;
@@ -54,15 +54,6 @@ const FEW = 50;
 interface Match {
   readonly id: string;
   readonly revision: number;
-}
-
-/** What would become of one record's cell. */
-interface Planned extends Match {
-  readonly position: number;
-  readonly before: CellValue;
-  readonly after: CellValue;
-  /** Why it can't be that; empty where it can. */
-  readonly message: string;
 }
 
 interface Scene {
@@ -83,56 +74,59 @@ export class MatchesWriter {
   ) {}
 
   /** What a change of one column would do. @throws Refused 400, 409 */
-  async preview(sheetId: string, asked: NewValue): Promise<MatchesPreview> {
-    const scene = await this.scene(sheetId);
-    const { sheet } = scene;
-    const column = columnToChange(sheet, asked.columnId);
-    const planned = await this.plan(scene, column, asked);
-    const refused = planned.filter(({ message }) => message !== '');
-    const isOther = planned.filter(changes);
-    const show = (value: CellValue): string => showValue(value, column, sheet.workbook.locale);
-    // Those that would be refused are told of first: they are what is to be decided about.
-    const first = [...refused.slice(0, PREVIEWED / 2), ...isOther].slice(0, PREVIEWED);
+  async preview(sheetId: string, asked: NewValue, writer: Writer): Promise<MatchesPreview> {
+    const { scene, column, decided } = await this.tried(sheetId, asked, writer);
+    const { sheet, model } = scene;
+    const show = (value: CellValue = null): string =>
+      showValue(value, column, sheet.workbook.locale);
+    const there = decided.decisions.filter(({ record }) => model.has(record.id));
     return {
-      changed: isOther.length,
-      refused: refused.length,
-      first: first.map(({ position, before, after, message }) => ({
-        row: sheet.headingRow + 1 + position,
-        before: show(before),
-        after: message === '' ? show(after) : '',
-        ...(message !== '' && { message }),
+      ...previewOf(decided, scene),
+      first: there.slice(0, PREVIEWED).map(({ record, before, after }) => ({
+        row: sheet.headingRow + 1 + model.positionOf(record.id),
+        before: show(before?.[column.id]),
+        after: show(after[column.id]),
       })),
     };
   }
 
+  /** The matches that would stay as they are, as CSV, each with why. */
+  async left(sheetId: string, asked: NewValue, writer: Writer): Promise<string> {
+    const { scene, column, decided } = await this.tried(sheetId, asked, writer);
+    return leftAsCsv(decided.left, column, scene);
+  }
+
   /** Changes one column of all matches; those that are refused stay as they are. */
-  async change(sheetId: string, asked: ChangeMatches, writer: Writer): Promise<MatchesDone> {
-    const { writeId, view, columnId, text, count } = asked;
+  async change(sheetId: string, asked: ChangeMatches, writer: Writer): Promise<ManyChanged> {
+    const { writeId, view, columnId, text, count, takesAsked = false } = asked;
     const scene = await this.scene(sheetId);
     const column = columnToChange(scene.sheet, columnId);
-    const isRepeat = await this.isWritten(writeId);
-    const planned = isRepeat ? [] : await this.plan(scene, column, asked);
-    const others = planned.filter(changes);
-    const refused = planned.filter(({ message }) => message !== '').length;
-    if (others.length === 0 && !isRepeat) throw nothingToDo();
+    const cells = (await this.isWritten(writeId)) ? [] : await this.plan(scene, column, asked);
     const order = {
       sheetId,
       writeId,
       writer,
-      door: 'grid',
-      asked: ['changeMatches', view, columnId, text, String(count)],
+      door: 'matches' as const,
+      asked: [
+        'changeMatches',
+        view,
+        columnId,
+        text,
+        String(count),
+        ...(takesAsked ? ['asked'] : []),
+      ],
     };
-    const answer = await this.carryOut(order, others, refused, (match, site) => {
-      const stored = recordSeen(match, site);
-      const { [columnId]: _, ...rest } = stored.cells;
-      const cells = match.after === null ? rest : { ...rest, [columnId]: match.after };
-      return changed(stored, withComputed(cells, site.sheet, site.calculation));
-    });
-    return { writeId, ...answer };
+    const decide: Decide = function* (site): Generator<void, Decided> {
+      const decided = yield* decideMany(site, columnId, cells, takesAsked);
+      refuseWithout(decided);
+      const { decisions, left } = decided;
+      return { decisions, answer: { changed: decisions.length, left: left.length } };
+    };
+    return { writeId, ...(await this.carryOut(order, cells.length, decide)) };
   }
 
   /** Sends all matches to the bin. @throws Refused 409 where others match by now */
-  async remove(sheetId: string, asked: RemoveMatches, writer: Writer): Promise<MatchesDone> {
+  async remove(sheetId: string, asked: RemoveMatches, writer: Writer): Promise<ManyChanged> {
     const { writeId, view, count } = asked;
     const scene = await this.scene(sheetId);
     const isRepeat = await this.isWritten(writeId);
@@ -141,33 +135,45 @@ export class MatchesWriter {
       : await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet));
     if (matches.length === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
-    const order = { sheetId, writeId, writer, door: 'grid', asked: asking };
-    const answer = await this.carryOut(order, matches, 0, (match, site) =>
-      removed(recordSeen(match, site)),
-    );
-    return { writeId, ...answer };
-  }
-
-  /** Decides of each match, and writes it all as one. */
-  private async carryOut<M extends Match>(
-    order: WriteOrder,
-    matches: readonly M[],
-    refused: number,
-    decisionOf: (match: M, site: WriteSite) => RecordDecision,
-  ): Promise<Omit<MatchesDone, 'writeId'>> {
-    const decide = function* (site: WriteSite): Generator<void, Decided> {
-      const decisions: RecordDecision[] = [];
+    const order = { sheetId, writeId, writer, door: 'matches' as const, asked: asking };
+    const decide: Decide = function* ({ model }): Generator<void, Decided> {
+      const decisions = [];
       for (const match of matches) {
         if (decisions.length % FEW === FEW - 1) yield;
-        decisions.push(decisionOf(match, site));
+        decisions.push(removed(recordSeen(match, model)));
       }
-      return { decisions, answer: { changed: decisions.length, refused } };
+      return { decisions, answer: { changed: decisions.length, left: 0 } };
     };
+    return { writeId, ...(await this.carryOut(order, matches.length, decide)) };
+  }
+
+  private async carryOut(
+    order: WriteOrder,
+    records: number,
+    decide: Decide,
+  ): Promise<Omit<ManyChanged, 'writeId'>> {
     const { answer } =
-      matches.length >= MANY_RECORDS
+      records >= MANY_RECORDS
         ? await this.path.writeMany(order, decide)
         : await this.path.write(order, decide);
-    return answer as Omit<MatchesDone, 'writeId'>;
+    return answer as Omit<ManyChanged, 'writeId'>;
+  }
+
+  /** What a change would come to now; nothing is written. A secret word is asked at the write alone. */
+  private async tried(
+    sheetId: string,
+    asked: NewValue,
+    writer: Writer,
+  ): Promise<{ scene: Scene; column: StoredColumn; decided: ManyDecided }> {
+    const scene = await this.scene(sheetId);
+    const { columnId, takesAsked = false } = asked;
+    const column = columnToChange(scene.sheet, columnId);
+    const cells = await this.plan(scene, column, asked);
+    const decided = await this.path.tryOut(sheetId, writer, function* (site) {
+      const { admits: _, ...context } = site.context;
+      return yield* decideMany({ ...site, context }, columnId, cells, takesAsked);
+    });
+    return { scene, column, decided };
   }
 
   /** Whether a write is a repeat, which gets the first answer whatever matches by now. */
@@ -175,56 +181,51 @@ export class MatchesWriter {
     return this.log.besideHasWrite(writeId);
   }
 
-  /** What the column of each match would hold, in turns with other requests. */
-  private async plan(scene: Scene, column: StoredColumn, asked: NewValue): Promise<Planned[]> {
-    const { model } = scene;
-    const matches = await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet));
-    const judge = await this.judgeOf(scene, column, asked.text);
-    const planned: Planned[] = [];
+  /** What the column of each match is to hold, where that is something else; in turns with other requests. */
+  private async plan(scene: Scene, column: StoredColumn, asked: NewValue): Promise<CellToChange[]> {
+    const { model, sheet } = scene;
+    const matches = await matchesOf(scene, asked, await this.lists.readyIn(sheet));
+    const read = await this.readerOf(scene, column, asked.text);
+    const planned: CellToChange[] = [];
     const pace = new Pace();
-    for (const match of matches) {
+    for (const [n, match] of matches.entries()) {
+      if (n % FEW === FEW - 1) await pace.keep();
       const slot = model.slotOf(match.id);
       if (slot === undefined) continue;
-      const { value, doubts } = judge(slot);
-      const doubt = inTheWay(doubts, true);
-      planned.push({
-        ...match,
-        position: model.positionOfSlot(slot),
-        before: model.cellOfSlot(slot, column.id),
-        after: value,
-        message: doubt
-          ? sayProblem(doubt.problem)
-          : isErrorValue(value)
-            ? sayErrorValue(value)
-            : '',
-      });
-      if (planned.length % FEW === 0) await pace.keep();
+      const cell = read(slot);
+      const isSame =
+        cell.given.doubts.every(({ strictness }) => strictness !== 'refuse') &&
+        JSON.stringify(cell.given.value) === JSON.stringify(model.cellOfSlot(slot, column.id));
+      if (!isSame) planned.push({ ...match, ...cell });
     }
     return planned;
   }
 
-  /** What is to be stored for the record in a slot: what was typed, or what a formula gives. */
-  private async judgeOf(
+  /** What is given to the record in a slot: what was typed, or what a formula comes to. */
+  private async readerOf(
     { sheet, model }: Scene,
     column: StoredColumn,
     text: string,
-  ): Promise<(slot: number) => JudgedCell> {
+  ): Promise<(slot: number) => Pick<CellToChange, 'given' | 'text'>> {
     const ground = { context: await this.lists.readyIn(sheet) };
     if (!text.trim().startsWith('=')) {
-      const judged = judgeCell({ typed: text }, column, ground);
-      return () => judged;
+      const read = { given: judgeCell({ typed: text }, column, ground), text };
+      return () => read;
     }
     const calculation = await this.calculator.of(sheet.workbook.id);
     // A formula may read the column it is for, as it is before.
     const result = computed({ ...column, id: '' }, sheet, calculation, text, false);
     const value = calculation.trial(sheet.id, result);
     return (slot) => {
-      if (!model.isTaken(slot)) return { value: null, doubts: [] };
-      const given = asKept(value(slot));
-      if (given === null || isErrorValue(given) || isOfKind(given, column)) {
-        return judgeCell({ value: given }, column, ground);
-      }
-      return judgeCell({ typed: showValue(given, result, sheet.workbook.locale) }, column, ground);
+      const given = model.isTaken(slot) ? asKept(value(slot)) : null;
+      if (isErrorValue(given)) return { given: errorCell(given), text: sayErrorValue(given) };
+      const typed = showValue(given, result, sheet.workbook.locale);
+      // Texts and what is fed are held against what the column takes as if they were typed.
+      const isValue =
+        given === null ||
+        (typeof given !== 'string' && !column.settings.list && isOfKind(given, column));
+      const cell = judgeCell(isValue ? { value: given } : { typed }, column, ground);
+      return { given: cell, text: typed };
     };
   }
 
@@ -235,12 +236,15 @@ export class MatchesWriter {
   }
 }
 
+/** A formula that fails in a record leaves it as it is. */
+const errorCell = (error: ErrorValue): JudgedCell => ({
+  value: null,
+  doubts: [{ problem: { code: 'ownWords', says: sayErrorValue(error) }, strictness: 'refuse' }],
+});
+
 /** A number as cells keep it, with 15 digits: 8.14 and not 8.139999999999999. */
 const asKept = (value: CellValue): CellValue =>
   typeof value === 'number' ? Number(value.toPrecision(15)) : value;
-
-const changes = ({ before, after, message }: Planned): boolean =>
-  message === '' && JSON.stringify(before) !== JSON.stringify(after);
 
 /** The records a question finds now. @throws Refused 409 where these are not as many as were seen */
 async function matchesOf(
@@ -265,7 +269,7 @@ async function matchesOf(
 }
 
 /** A match as it stands inside the transaction. @throws Refused 409 where it was changed since */
-function recordSeen({ id, revision }: Match, { model }: WriteSite) {
+function recordSeen({ id, revision }: Match, model: SheetModel) {
   const stored = model.has(id) ? model.get(id) : null;
   if (stored?.revision === revision) return stored;
   throw Refused.conflict(

@@ -4,7 +4,7 @@ import {
   FoundRecordsView,
   KeepQuestion,
   KnownRecordView,
-  MatchesDone,
+  ManyChanged,
   MatchesPreview,
   NewValue,
   paths,
@@ -25,10 +25,12 @@ import {
   ParseUUIDPipe,
   Post,
   Put,
+  type StreamableFile,
 } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
+import { csvFile } from '../http/csvFile';
 import { KeptQuestions } from './keptQuestions';
 import { MatchesWriter } from './matchesWriter';
 import { RecordSearch } from './recordSearch';
@@ -128,20 +130,37 @@ export class SearchController {
   @HttpCode(200)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: MatchesPreview })
-  preview(@Param('sheetId') sheetId: string, @Body() asked: NewValue): Promise<MatchesPreview> {
-    return this.matches.preview(sheetId, asked);
+  preview(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: NewValue,
+    @CurrentPerson() person: Writer,
+  ): Promise<MatchesPreview> {
+    return this.matches.preview(sheetId, asked, person);
+  }
+
+  /** The matches that would stay as they are, as CSV, each with why. */
+  @Post(paths.leftMatches(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ content: { 'text/csv': {} } })
+  async left(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: NewValue,
+    @CurrentPerson() person: Writer,
+  ): Promise<StreamableFile> {
+    return csvFile(await this.matches.left(sheetId, asked, person));
   }
 
   /** Changes one column of all matches, as one write. */
   @Post(paths.changeMatches(':sheetId'))
   @HttpCode(200)
   @For('clerk', 'sheetId')
-  @ApiOkResponse({ type: MatchesDone })
+  @ApiOkResponse({ type: ManyChanged })
   change(
     @Param('sheetId') sheetId: string,
     @Body() asked: ChangeMatches,
     @CurrentPerson() person: Writer,
-  ): Promise<MatchesDone> {
+  ): Promise<ManyChanged> {
     return this.matches.change(sheetId, asked, person);
   }
 
@@ -149,12 +168,12 @@ export class SearchController {
   @Post(paths.removeMatches(':sheetId'))
   @HttpCode(200)
   @For('clerk', 'sheetId')
-  @ApiOkResponse({ type: MatchesDone })
+  @ApiOkResponse({ type: ManyChanged })
   remove(
     @Param('sheetId') sheetId: string,
     @Body() asked: RemoveMatches,
     @CurrentPerson() person: Writer,
-  ): Promise<MatchesDone> {
+  ): Promise<ManyChanged> {
     return this.matches.remove(sheetId, asked, person);
   }
 }

@@ -8,7 +8,7 @@ import {
   type SheetModel,
   type ViewOrder,
 } from '@varn/core';
-import { LONGEST_WORDS, MOST_CONDITIONS } from '@varn/contract';
+import { viewShape } from '@varn/contract';
 import { Refused } from '../http/refused';
 import type { SheetFacts } from '../store/catalog';
 import { inTurns } from '../turns';
@@ -77,37 +77,9 @@ function viewIn(asked: string): ViewAsked {
   } catch {
     throw Refused.badRequest('notAView', 'view: must be JSON.');
   }
-  const { text = '', filters = [], order } = (view ?? {}) as Record<string, unknown>;
-  const fits =
-    typeof view === 'object' &&
-    view !== null &&
-    !Array.isArray(view) &&
-    isShort(text) &&
-    Array.isArray(filters) &&
-    filters.length <= MOST_CONDITIONS &&
-    filters.every((each) => isTexts(each, ['columnId', 'says'])) &&
-    (order === undefined || isTexts(order, ['columnId']));
-  if (!fits) {
-    throw Refused.badRequest(
-      'notAView',
-      'view: must have a text, filters and an order, none of them long.',
-    );
-  }
-  return {
-    text,
-    filters: filters as Question['filters'],
-    ...(order ? { order: order as ViewOrder } : {}),
-  };
-}
-
-/** Whether a part is a text that is read at once, however it is written. */
-const isShort = (part: unknown): part is string =>
-  typeof part === 'string' && part.length <= LONGEST_WORDS;
-
-function isTexts(value: unknown, names: readonly string[]): boolean {
-  return (
-    typeof value === 'object' &&
-    value !== null &&
-    names.every((name) => isShort((value as Record<string, unknown>)[name]))
-  );
+  // What can't be read never means all records: a part of another name is refused.
+  const problem = viewShape(view);
+  if (problem !== null) throw Refused.badRequest('notAView', `view${problem}.`);
+  const { text = '', filters = [], order } = view as Partial<ViewAsked>;
+  return { text, filters, ...(order && { order }) };
 }

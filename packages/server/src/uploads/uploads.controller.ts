@@ -21,12 +21,13 @@ import {
   Post,
   Query,
   Req,
-  StreamableFile,
+  type StreamableFile,
 } from '@nestjs/common';
 import { ApiBody, ApiConsumes, ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import type { FastifyRequest } from 'fastify';
 import { Readable } from 'node:stream';
 import { BodyUpTo, CurrentPerson, ForSignedIn } from '../access/access';
+import { csvFile } from '../http/csvFile';
 import { Refused } from '../http/refused';
 import type { Writer } from '../access/access';
 import { BringInService } from './bringInService';
@@ -142,11 +143,7 @@ export class UploadsController {
     @Body() order: RowsOfFile,
     @CurrentPerson() person: Writer,
   ): Promise<StreamableFile> {
-    const csv = await this.rows.held(uploadId, order, person);
-    return new StreamableFile(Buffer.from(csv), {
-      type: 'text/csv; charset=utf-8; header=present',
-      disposition: 'attachment; filename="left-out.csv"',
-    });
+    return csvFile(await this.rows.held(uploadId, order, person));
   }
 
   @Delete(paths.upload(':uploadId'))

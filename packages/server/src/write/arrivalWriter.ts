@@ -1,11 +1,15 @@
 import type { BroughtIn } from '@varn/contract';
 import {
+  judgeRestored,
+  localeFacts,
+  serialNow,
   USUAL_CURRENCY,
   ORDER_GAP,
   parseRunningNumber,
   PLAIN_PATTERN,
   type CellValue,
   type Column,
+  type RecordGround,
   type StoredFreeCell,
 } from '@varn/core';
 import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
@@ -101,6 +105,7 @@ export class ArrivalWriter implements OnModuleInit {
     const sheetId = newId();
     const workbookId = await this.makeRoom(sheetId, order);
     const gathered = new Gathered(sheet.columns);
+    const ground = await this.groundOf(workbookId, sheet);
     let orderKey = 0;
     try {
       const { topMatter, counts } = await source((batch) =>
@@ -108,13 +113,9 @@ export class ArrivalWriter implements OnModuleInit {
           (database) => {
             for (const values of batch) {
               orderKey += ORDER_GAP;
-              const cells = gathered.cellsOf(values);
-              this.records.insert(database, 'record', sheetId, {
-                id: newId(),
-                orderKey,
-                revision: 1,
-                cells,
-              });
+              const judged = judgeRestored(gathered.cellsOf(values), null, ground);
+              const head = { id: newId(), orderKey, revision: 1 };
+              this.records.addRecord(database, sheetId, head, judged);
             }
           },
           () => undefined,
@@ -153,6 +154,15 @@ export class ArrivalWriter implements OnModuleInit {
       await this.clearAway(workbookId, sheetId);
       throw error;
     }
+  }
+
+  /** What the records are held against: the sheet's columns alone, as nothing else is there yet. */
+  private async groundOf(workbookId: string, { columns }: ArrivingSheet): Promise<RecordGround> {
+    const { locale, timeZone } = await this.store.em().findOneOrFail(Workbook, workbookId);
+    return {
+      columns: new Map(columns.map((column) => [column.id, column])),
+      context: { locale: localeFacts(locale), now: serialNow(Date.now(), timeZone) },
+    };
   }
 
   private makeRoom(sheetId: string, { into, sheet, writer }: ArrivalOrder): Promise<string> {

@@ -75,7 +75,7 @@ export class ColumnWriter {
           : computed(column, sheet, calculation, formula, follows);
       const columns = sheet.columns.toSpliced(place ?? sheet.columns.length, 0, made);
       const filled = filledAtOnce(made, site, calculation);
-      return [reshaped(sheet, { columns }), ...changedRecords(filled, site)];
+      return [reshaped(sheet, { columns }), ...changedRecords(filled, columns, site)];
     });
   }
 
@@ -99,7 +99,7 @@ export class ColumnWriter {
       sheetId,
       writeId,
       writer,
-      door: 'grid',
+      door: 'columns' as const,
       asked: ['bringColumns', sheetId, writeId],
     };
     await this.path.write(write, (site) => {
@@ -122,7 +122,7 @@ export class ColumnWriter {
         const after = changed.get(before.id);
         return after && !before.settings.formula ? rereadCells(before, after, site) : [];
       });
-      const records = changedRecords([...filled, ...reread], site);
+      const records = changedRecords([...filled, ...reread], columns, site);
       return { decisions: [reshaped(sheet, { columns }), ...records] };
     });
   }
@@ -149,7 +149,7 @@ export class ColumnWriter {
       const columns = others.toSpliced(place ?? at, 0, after);
       const converted = convertedCells(before, after, site);
       this.goOnFrom(before, after, site);
-      return [reshaped(sheet, { columns }), ...changedRecords(converted, site)];
+      return [reshaped(sheet, { columns }), ...changedRecords(converted, columns, site)];
     });
   }
 

@@ -4,6 +4,7 @@ import {
   bindList,
   convertCell,
   isHeadingFree,
+  judgeRestored,
   resultKind,
   sayFormulaProblem,
   type Calculation,
@@ -25,6 +26,7 @@ import {
 import { Refused } from '../http/refused';
 import { nowIn, type SheetFacts } from '../store/catalog';
 import { changed, type Decision, type WriteSite } from './decision';
+import { groundOf } from './judging';
 
 /** Examples shown of what a conversion would do. */
 const EXAMPLES = 5;
@@ -233,8 +235,21 @@ export function rereadCells(
   return changes;
 }
 
-/** Changes of cells as what is done to their records, each once. */
-export function changedRecords(changes: readonly CellChange[], { model }: WriteSite): Decision[] {
+/**
+ * Changes of cells as what is done to their records, each once.
+ *
+ * @param columns the sheet's columns as they become
+ */
+export function changedRecords(
+  changes: readonly CellChange[],
+  columns: readonly StoredColumn[],
+  site: WriteSite,
+): Decision[] {
+  const { model } = site;
+  const ground = {
+    ...groundOf(site),
+    columns: new Map(columns.map((column) => [column.id, column])),
+  };
   const byPosition = new Map<number, Record<string, CellValue>>();
   for (const { position, columnId, value } of changes) {
     const cells = byPosition.get(position) ?? {};
@@ -243,6 +258,7 @@ export function changedRecords(changes: readonly CellChange[], { model }: WriteS
   }
   return [...byPosition].map(([position, cells]) => {
     const record = model.at(position);
-    return changed(record, { ...record.cells, ...cells });
+    const whole = { ...record.cells, ...cells };
+    return changed(record, judgeRestored(whole, record.cells, ground));
   });
 }

@@ -1,7 +1,8 @@
 import type {
   StoredFreeRows,
   Calculation,
-  Cells,
+  Door,
+  Judged,
   StoredFreeCells,
   StoredFreeRow,
   RangeName,
@@ -20,8 +21,9 @@ export interface WriteOrder {
   readonly sheetId: string;
   readonly writeId: string;
   readonly writer: Writer;
-  /** Which form (its id), grid or undo it comes through. */
-  readonly door: string;
+  readonly door: Door;
+  /** Of a form's doors: which form. */
+  readonly formId?: string;
   /** What is asked, so that another request under the same write id is told apart. */
   readonly asked: readonly string[];
   /** The write this one takes back. */
@@ -44,11 +46,20 @@ export interface WriteSite {
   readonly takeNumber: (columnId: string) => number;
 }
 
-/** What is to be done to one record: of a removal, the record as it goes to the bin. */
-export type RecordDecision = RecordChange & {
+/** A record's cells come to be stored so: they are those that the judge let through. */
+export type CellsDecision = Extract<
+  RecordChange,
+  { kind: 'recordAdded' | 'recordPutBack' | 'recordChanged' }
+> & { readonly part: 'record'; readonly record: StoredRecord; readonly judged: Judged };
+
+/** A record goes to the bin as it is, or stands elsewhere. */
+type PlaceDecision = Extract<RecordChange, { kind: 'recordRemoved' | 'recordMoved' }> & {
   readonly part: 'record';
   readonly record: StoredRecord;
 };
+
+/** What is to be done to one record. */
+export type RecordDecision = CellsDecision | PlaceDecision;
 
 /** What is to be done to one row outside of the records. */
 export type RowDecision = RowChange & { readonly part: 'row'; readonly row: StoredFreeRow };
@@ -83,26 +94,33 @@ export const named = (
   after: readonly RangeName[],
 ): NamesDecision => ({ part: 'names', kind: 'namesChanged', before, after });
 
-const next = (record: StoredRecord, cells: Cells = record.cells): StoredRecord => ({
+const next = (record: StoredRecord): StoredRecord => ({
   ...record,
   revision: record.revision + 1,
-  cells,
 });
 
-export const added = (record: StoredRecord): RecordDecision => ({
+/** A new record, where it stands. */
+export const added = (judged: Judged, { id, orderKey }: NewPlace): CellsDecision => ({
   part: 'record',
   kind: 'recordAdded',
-  record,
+  record: { id, orderKey, revision: 1, cells: judged.cells },
+  judged,
   before: null,
-  after: record.cells,
+  after: judged.cells,
 });
 
-export const changed = (stored: StoredRecord, cells: Cells): RecordDecision => ({
+export interface NewPlace {
+  readonly id: string;
+  readonly orderKey: number;
+}
+
+export const changed = (stored: StoredRecord, judged: Judged): CellsDecision => ({
   part: 'record',
   kind: 'recordChanged',
-  record: next(stored, cells),
+  record: { ...next(stored), cells: judged.cells },
+  judged,
   before: stored.cells,
-  after: cells,
+  after: judged.cells,
 });
 
 export const removed = (stored: StoredRecord): RecordDecision => ({
@@ -113,12 +131,14 @@ export const removed = (stored: StoredRecord): RecordDecision => ({
   after: null,
 });
 
-export const putBack = (binned: StoredRecord): RecordDecision => ({
+/** A record comes out of the bin, where it stood. @param judged all that it holds */
+export const restored = (binned: StoredRecord, judged: Judged): CellsDecision => ({
   part: 'record',
   kind: 'recordPutBack',
   record: next(binned),
+  judged,
   before: null,
-  after: binned.cells,
+  after: judged.cells,
 });
 
 /** A record put elsewhere. */

@@ -16,7 +16,7 @@ import {
   bindFormula,
   isBlankCell,
   restyled,
-  judgeRecord,
+  judgeChange,
   judgeWrite,
   ORDER_GAP,
   readFree,
@@ -25,12 +25,11 @@ import {
   sayProblem,
   typedCells,
   type Calculation,
-  type Cells,
   type StoredFreeCell,
   type StoredFreeCells,
   type StoredFreeRow,
   type StoredFreeRows,
-  type JudgedRecord,
+  type Judged,
   type SheetModel,
   type StoredRecord,
   type Verdict,
@@ -43,7 +42,6 @@ import { newId } from '../ids';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { Pace } from '../turns';
 import {
-  added,
   changed,
   moved,
   removed,
@@ -59,7 +57,8 @@ import { FormNotes } from './formNotes';
 import { keyChangesOf, keyGround } from './keys';
 import { isRowLine } from '../log/line';
 import { landedOf } from '../log/told';
-import { recordAt, RecordWriter, withComputed } from './recordWriter';
+import { filledOf, groundOf, newRecord, type Origin } from './judging';
+import { recordAt } from './recordWriter';
 import { MANY_RECORDS, WritePath, type Decided, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
@@ -72,7 +71,6 @@ const FEW = 50;
 export class GridWriter {
   constructor(
     private readonly path: WritePath,
-    private readonly records: RecordWriter,
     private readonly calculator: Calculator,
     private readonly catalog: Catalog,
   ) {}
@@ -165,7 +163,7 @@ export class GridWriter {
     guardShape(site.sheet, revision, rows.length > 0);
     const notes = new FormNotes(this.catalog.formsOf(site.sheet.id), site.sheet.columnsById);
     const calculation = this.calculator.loaded(site.sheet.workbook.id);
-    const batch = new Edit(site, this.records, writer, calculation, notes);
+    const batch = new Edit(site, writer, calculation, notes, { partly });
     yield* batch.editRecords(records);
     yield* batch.addRecords(fresh);
     batch.editRows(rows);
@@ -178,7 +176,7 @@ export class GridWriter {
   }
 
   private order(sheetId: string, writeId: string, writer: Writer, asked: string[]) {
-    return { sheetId, writeId, writer, door: 'grid', asked };
+    return { sheetId, writeId, writer, door: 'grid' as const, asked };
   }
 
   private async written(writeId: string, { changes, answer }: Done): Promise<Written> {
@@ -214,25 +212,28 @@ export class Edit {
   decisions: Decision[] = [];
   private readonly refused: CellRefusal[] = [];
   /** Where in the request each record's decision is from. */
+  private readonly partly: boolean;
+  private readonly origin: Origin;
   private readonly origins = new Map<Decision, { list: Lists; at: number }>();
 
   constructor(
     private readonly site: WriteSite,
-    private readonly records: RecordWriter,
     private readonly writer: Writer,
     private readonly calculation: Calculation | null,
     private readonly notes: FormNotes,
-    private readonly door = 'Grid',
-  ) {}
+    { partly, door = 'Grid' }: { readonly partly: boolean; readonly door?: string },
+  ) {
+    this.partly = partly;
+    this.origin = { by: writer.name, door };
+  }
 
   *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
     for (const [at, { id, revision, answers, meant }] of edits.entries()) {
       if (at % FEW === FEW - 1) yield;
       const stored = recordAt(this.site.model, id, revision);
-      const { cells, taken } = this.judge('records', at, answers, meant, stored.cells);
-      const { sheet, calculation } = this.site;
-      if (taken.size > 0) {
-        const decision = changed(stored, withComputed(cells, sheet, calculation));
+      const judged = this.judge('records', at, answers, meant, stored);
+      if (judged.taken.size > 0) {
+        const decision = changed(stored, judged);
         this.origins.set(decision, { list: 'records', at });
         this.decisions.push(decision);
       }
@@ -243,11 +244,10 @@ export class Edit {
     let nextKey = this.site.model.nextOrderKey();
     for (const [at, { answers, meant, above }] of fresh.entries()) {
       if (at % FEW === FEW - 1) yield;
-      const { cells } = this.judge('added', at, answers, meant, null);
-      if (Object.keys(cells).length === 0) continue;
+      const judged = this.judge('added', at, answers, meant, null);
+      if (Object.keys(judged.cells).length === 0) continue;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);
-      const by = { by: this.writer.name, door: this.door };
-      const decision = added(this.records.newRecord(this.site, cells, orderKey, by));
+      const decision = newRecord(this.site, judged, orderKey, this.origin);
       this.origins.set(decision, { list: 'added', at });
       this.decisions.push(decision);
       if (above === undefined) nextKey += ORDER_GAP;
@@ -266,15 +266,6 @@ export class Edit {
       this.refuse(origin.list, origin.at, verdict);
     }
     this.decisions = this.decisions.filter((decision) => !out.has(decision));
-  }
-
-  /** Leaves out new records of which a cell was refused: they are written whole, or not at all. */
-  leaveOutPartly(): void {
-    const out = new Set(this.refused.map(({ list, at }) => `${list} ${at}`));
-    this.decisions = this.decisions.filter((decision) => {
-      const origin = this.origins.get(decision);
-      return !origin || !out.has(`${origin.list} ${origin.at}`);
-    });
   }
 
   /** What was refused; of new records with which record was written without it. */
@@ -404,17 +395,18 @@ export class Edit {
     at: number,
     answers: Readonly<Record<string, string>>,
     meant: readonly string[] = [],
-    before: Cells | null,
-  ): JudgedRecord {
-    const { sheet, context } = this.site;
+    stored: StoredRecord | null,
+  ): Judged {
+    const { sheet } = this.site;
     if (Object.keys(answers).some((id) => !sheet.columnsById.has(id))) {
       throw Refused.notFound('column in this sheet');
     }
-    const judged = judgeRecord(typedCells(answers), before, {
-      columns: sheet.columnsById,
-      context,
+    const judged = judgeChange(typedCells(answers), stored?.cells ?? null, {
+      ...groundOf(this.site),
+      ...(!stored && { filled: filledOf(this.site, this.origin) }),
       checksOf: this.notes.checksOf,
       meant: new Set(meant),
+      partly: this.partly,
     });
     for (const verdict of judged.verdicts) {
       if (verdict.strictness === 'note') this.notes.put(verdict);

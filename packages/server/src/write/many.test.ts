@@ -1,16 +1,18 @@
 import {
   paths,
-  type MatchesDone,
+  type ManyChanged,
   type RecordHistoryView,
   type RowsView,
   type SheetView,
   type Written,
 } from '@varn/contract';
+import { judgeChange } from '@varn/core';
 import { randomUUID } from 'node:crypto';
 import { SheetCache } from '../store/sheetCache';
 import { Store } from '../store/store';
 import { start, type Client, type Running } from '../testing/harness';
 import { changed, type WriteSite } from './decision';
+import { groundOf } from './judging';
 import { MANY_RECORDS, WritePath, type Decided } from './writePath';
 import { WriteQueue } from './writeQueue';
 
@@ -63,7 +65,7 @@ const rows = (view = ''): Promise<RowsView> =>
   owner.get<RowsView>(paths.rows(sheet.id, 0, 1000, view));
 const all = JSON.stringify({ filters: [], text: 'who' });
 const matches = (act: 'change' | 'remove', count: number, more: object = {}) =>
-  owner.ask<MatchesDone>(
+  owner.ask<ManyChanged>(
     'POST',
     act === 'change' ? paths.changeMatches(sheet.id) : paths.removeMatches(sheet.id),
     { writeId: randomUUID(), view: all, count, ...more },
@@ -147,7 +149,8 @@ describe('decided on what was changed before it is carried out', () => {
       const { model } = site;
       const decisions = Array.from({ length: model.count }, (_, at) => {
         const record = model.at(at);
-        return changed(record, { ...record.cells, [id('Who')]: 'all' });
+        const given = { [id('Who')]: { value: 'all' } };
+        return changed(record, judgeChange(given, record.cells, groundOf(site)));
       });
       between(attempts);
       yield;
@@ -156,7 +159,13 @@ describe('decided on what was changed before it is carried out', () => {
   };
   const order = async () => {
     const { person } = await owner.get<{ person: { id: string; name: string } }>(paths.session);
-    return { sheetId: sheet.id, writeId: randomUUID(), writer: person, door: 'grid', asked: ['t'] };
+    return {
+      sheetId: sheet.id,
+      writeId: randomUUID(),
+      writer: person,
+      door: 'grid' as const,
+      asked: ['t'],
+    };
   };
 
   test('is decided anew, and nothing of the other is lost', async () => {

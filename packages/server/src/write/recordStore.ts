@@ -1,4 +1,4 @@
-import type { FreeRow, RangeName, StoredRecord } from '@varn/core';
+import type { FreeRow, Judged, RangeName, StoredFreeRow, StoredRecord } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
@@ -12,6 +12,8 @@ interface StoredRow {
 }
 
 type Table = 'record' | 'free_row';
+/** Which row, where it stands, and its revision. */
+type RecordHead = Pick<StoredRecord, 'id' | 'orderKey' | 'revision'>;
 /** A record or a free row: both are stored alike. */
 type AnyRow = StoredRecord | FreeRow;
 
@@ -22,19 +24,51 @@ const json = (value: unknown): string => JSON.stringify(value);
 export class RecordStore {
   constructor(private readonly store: Store) {}
 
-  insert(database: Database, table: Table, sheetId: string, row: AnyRow): void {
+  /** Stores a new record: its place and number, and the cells that the judge let through. */
+  addRecord(database: Database, sheetId: string, head: RecordHead, judged: Judged): void {
+    this.insert(database, 'record', sheetId, { ...head, cells: judged.cells });
+  }
+
+  changeRecord(database: Database, { id, revision }: RecordHead, judged: Judged): void {
+    this.update(database, 'record', { id, revision, cells: judged.cells });
+  }
+
+  addRow(database: Database, sheetId: string, row: StoredFreeRow): void {
+    this.insert(database, 'free_row', sheetId, row);
+  }
+
+  changeRow(database: Database, row: StoredFreeRow): void {
+    this.update(database, 'free_row', row);
+  }
+
+  /** Puts a row elsewhere. */
+  move(database: Database, table: Table, { id, revision, orderKey }: RecordHead): void {
+    const sql = `UPDATE ${table} SET revision = ?, order_key = ? WHERE id = ?`;
+    this.store.statement(database, sql).run(revision, orderKey, id);
+  }
+
+  private insert(database: Database, table: Table, sheetId: string, row: AnyRow): void {
     const sql = `INSERT INTO ${table} (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, ?, ?)`;
     const { id, orderKey, revision, cells } = row;
     this.store.statement(database, sql).run(id, sheetId, orderKey, revision, json(cells));
   }
 
-  update(database: Database, table: Table, { id, revision, orderKey, cells }: AnyRow): void {
-    const sql = `UPDATE ${table} SET revision = ?, order_key = ?, cells = ? WHERE id = ?`;
-    this.store.statement(database, sql).run(revision, orderKey, json(cells), id);
+  private update(
+    database: Database,
+    table: Table,
+    { id, revision, cells }: Pick<AnyRow, 'id' | 'revision' | 'cells'>,
+  ): void {
+    const sql = `UPDATE ${table} SET revision = ?, cells = ? WHERE id = ?`;
+    this.store.statement(database, sql).run(revision, json(cells), id);
   }
 
   /** Sends a row to the bin (`removedAt` in milliseconds), or takes it out (`null`). */
-  bin(database: Database, table: Table, { id, revision }: AnyRow, removedAt: number | null): void {
+  bin(
+    database: Database,
+    table: Table,
+    { id, revision }: RecordHead,
+    removedAt: number | null,
+  ): void {
     const sql = `UPDATE ${table} SET revision = ?, removed_at = ? WHERE id = ?`;
     this.store.statement(database, sql).run(revision, removedAt, id);
   }

@@ -1,5 +1,6 @@
 import type {
   BringBackState,
+  CellNote,
   ChangeRecord,
   Landed,
   MoveRecord,
@@ -7,21 +8,18 @@ import type {
   UpdateRecord,
 } from '@varn/contract';
 import {
-  asTrial,
   fileIdOf,
-  fileNameOf,
   fileProblem,
-  filledByVarn,
   isTyped,
-  judgeRecord,
+  judgeChange,
+  judgeRestored,
   otherwiseThanSeen,
   typedCells,
-  withoutForgotten,
-  type Calculation,
   type Cells,
-  type Column,
   type CellValue,
+  type Column,
   type Filling,
+  type Judged,
   type PreparedForm,
   type SheetModel,
   type StoredRecord,
@@ -40,20 +38,19 @@ import {
 import type { FormFormula, StoredDefinition } from '../store/storedForm';
 import { verdictViews } from './verdictViews';
 import { Refused } from '../http/refused';
-import { newId } from '../ids';
 import { Calculator } from '../calculation/calculator';
 import { Catalog, type FormFacts, type SheetFacts } from '../store/catalog';
 import { FormVersion } from '../store/entities';
 import { Store } from '../store/store';
 import {
-  added,
   changed,
-  putBack,
   removed,
+  restored,
   type RecordDecision,
   type WriteOrder,
   type WriteSite,
 } from './decision';
+import { filledOf, groundOf, newRecord, Notes, type Origin } from './judging';
 import { givenTwice } from './keys';
 import { ChangeLog } from '../log/changeLog';
 import { isRecordLine, type RecordLine } from '../log/line';
@@ -79,17 +76,16 @@ export class RecordWriter {
   async submit(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
     const { writeId, version } = submit;
     const form = this.formOf(formId);
-    const asked = ['submit', ...saidIn(submit)];
-    const order = orderOf(form, writeId, writer, asked);
+    const order = orderOf(form, 'submit', writeId, writer, saidIn(submit));
     const earlier = await this.versionOf(form, version);
     await this.readyFor(earlier ?? form.definition, form);
     return this.write(order, (site) => {
       // The form may have changed while the submit waited.
       const { definition, name } = this.catalog.form(formId) ?? form;
-      const { cells, became } = this.checkAnswers(earlier ?? definition, submit, site);
+      const origin = { by: writer.name, door: name };
+      const { judged, became } = this.checkAnswers(earlier ?? definition, submit, site, { origin });
       const orderKey = landingKey(definition, site.model);
-      const door = { by: writer.name, door: name };
-      return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
+      return { decision: newRecord(site, judged, orderKey, origin), became };
     });
   }
 
@@ -97,13 +93,13 @@ export class RecordWriter {
   async trial(formId: string, submit: Submit, writer: Writer): Promise<Landed> {
     const form = this.formOf(formId);
     const definition = form.draft?.definition ?? form.definition;
-    const order = orderOf(form, submit.writeId, writer, ['trial', ...saidIn(submit)]);
+    const order = orderOf(form, 'trial', submit.writeId, writer, saidIn(submit));
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
-      const { cells, became } = this.checkAnswers(definition, submit, site, { trial: true });
+      const origin = { by: writer.name, door: form.name, trial: true };
+      const { judged, became } = this.checkAnswers(definition, submit, site, { origin });
       const orderKey = landingKey(definition, site.model);
-      const door = { by: writer.name, door: form.name, trial: true };
-      return { decision: added(this.newRecord(site, cells, orderKey, door)), became };
+      return { decision: newRecord(site, judged, orderKey, origin), became };
     });
   }
 
@@ -116,22 +112,14 @@ export class RecordWriter {
   ): Promise<Landed> {
     const { writeId, revision, version } = update;
     const form = this.formOf(formId);
-    const asked = ['update', recordId, String(revision), ...saidIn(update)];
-    const order = orderOf(form, writeId, writer, asked);
+    const asked = [recordId, String(revision), ...saidIn(update)];
+    const order = orderOf(form, 'update', writeId, writer, asked);
     const definition = (await this.versionOf(form, version)) ?? form.definition;
     await this.readyFor(definition, form);
     return this.write(order, (site) => {
       const stored = recordAt(site.model, recordId, revision);
-      const { cells, became } = this.checkAnswers(definition, update, site, { recordId });
-      const written = new Set(
-        preparedForm(definition, site.sheet.columnsById)
-          .inputs.filter(({ column }) => isTyped(column))
-          .map(({ column }) => column.id),
-      );
-      const kept = Object.entries(stored.cells).filter(([id]) => !written.has(id));
-      const all = { ...Object.fromEntries(kept), ...cells };
-      const decision = changed(stored, withComputed(all, site.sheet, site.calculation));
-      return { decision, became };
+      const { judged, became } = this.checkAnswers(definition, update, site, { stored });
+      return { decision: changed(stored, judged), became };
     });
   }
 
@@ -143,7 +131,7 @@ export class RecordWriter {
     writer: Writer,
   ): Promise<Landed> {
     const asked = ['change', recordId, String(revision), JSON.stringify(answers)];
-    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
+    return this.write({ sheetId, writeId, writer, door: 'record', asked }, (site) => {
       const stored = recordAt(site.model, recordId, revision);
       return { decision: changed(stored, changedCells(stored, answers, site)) };
     });
@@ -160,7 +148,7 @@ export class RecordWriter {
     const cells = line?.seq === seq && isRecordLine(line) ? cellsAfter(line) : null;
     if (!cells) throw Refused.notFound('state in the history of this record');
     const asked = ['bringBack', recordId, String(revision), String(seq)];
-    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, (site) => {
+    return this.write({ sheetId, writeId, writer, door: 'history', asked }, (site) => {
       const stored = recordAt(site.model, recordId, revision);
       const typed = site.sheet.columns.filter(isTyped).map(({ id }) => id);
       const all: Record<string, CellValue> = { ...stored.cells };
@@ -169,7 +157,9 @@ export class RecordWriter {
         if (value === undefined) Reflect.deleteProperty(all, id);
         else all[id] = value;
       }
-      return { decision: changed(stored, withComputed(all, site.sheet, site.calculation)) };
+      const restored = judgeRestored(all, stored.cells, groundOf(site));
+      const judged = restored.computedAnew(site.context.computing);
+      return { decision: changed(stored, judged), notes: notesOf(judged) };
     });
   }
 
@@ -194,29 +184,11 @@ export class RecordWriter {
     writer: Writer,
   ): Promise<Landed> {
     const asked = ['putBack', recordId, String(revision)];
-    return this.write({ sheetId, writeId, writer, door: 'grid', asked }, ({ database }) => ({
-      decision: putBack(this.binnedAt(database, sheetId, recordId, revision)),
-    }));
-  }
-
-  /** A record as it is first written: typed cells, what Varn fills in, what formulas give. */
-  newRecord(
-    { sheet, calculation, now, takeNumber }: WriteSite,
-    typed: Cells,
-    orderKey: number,
-    { by, door, trial = false }: { by: string; door: string; trial?: boolean },
-  ): StoredRecord {
-    const filled = {
-      ...typed,
-      ...filledByVarn(sheet.columns, {
-        by,
-        at: now,
-        door,
-        nextNumber: trial ? null : takeNumber,
-      }),
-    };
-    const cells = trial ? asTrial(filled) : filled;
-    return { id: newId(), orderKey, revision: 1, cells: withComputed(cells, sheet, calculation) };
+    return this.write({ sheetId, writeId, writer, door: 'bin', asked }, (site) => {
+      const binned = this.binnedAt(site.database, sheetId, recordId, revision);
+      const judged = judgeRestored(binned.cells, null, groundOf(site));
+      return { decision: restored(binned, judged), notes: notesOf(judged) };
+    });
   }
 
   /** The running numbers the columns of a sheet would give next. */
@@ -233,17 +205,21 @@ export class RecordWriter {
 
   private async write(
     order: WriteOrder,
-    decide: (site: WriteSite) => { decision: RecordDecision; became?: readonly string[] },
+    decide: (site: WriteSite) => { decision: RecordDecision } & Told,
   ): Promise<Landed> {
     const { changes, answer } = await this.path.write(order, (site) => {
-      const { decision, became = [] } = decide(site);
-      return { decisions: [decision], ...(became.length > 0 && { answer: { became } }) };
+      const { decision, became = [], notes = [] } = decide(site);
+      const told: Told = {
+        ...(became.length > 0 && { became }),
+        ...(notes.length > 0 && { notes }),
+      };
+      return { decisions: [decision], ...(Object.keys(told).length > 0 && { answer: told }) };
     });
     const [change] = changes;
     const sheet = change && this.catalog.sheet(change.sheetId);
     const landed = sheet && landedOf(change, sheet);
     if (!landed) throw new Error(`the write ${order.writeId} left no line in the log`);
-    return { ...landed, ...(answer as { became?: string[] } | null) };
+    return { ...landed, ...(answer as Pick<Landed, 'became' | 'notes'> | null) };
   }
 
   /** Reads the workbook's formulas where a form needs them. */
@@ -271,7 +247,8 @@ export class RecordWriter {
   }
 
   /**
-   * The answers as cells, and the columns that come out otherwise than they were seen.
+   * The answers as a record that may be stored, and the columns that come out otherwise than they
+   * were seen.
    *
    * @throws Refused 422 with one verdict per column
    */
@@ -279,8 +256,8 @@ export class RecordWriter {
     definition: StoredDefinition,
     submit: Submit,
     site: WriteSite,
-    { recordId = '', trial = false }: { recordId?: string; trial?: boolean } = {},
-  ): { cells: Cells; became: string[] } {
+    { stored, origin }: { stored?: StoredRecord; origin?: Origin & { trial?: boolean } },
+  ): { judged: Judged; became: string[] } {
     const { sheet, database } = site;
     const form = preparedForm(definition, sheet.columnsById);
     refuseUnknown(form, submit.answers);
@@ -291,7 +268,8 @@ export class RecordWriter {
     const context = {
       ...site.context,
       now,
-      held: recordId === '' ? null : site.model.get(recordId).cells,
+      held: stored?.cells ?? null,
+      ...(origin && { filled: filledOf(site, origin) }),
       next: (column: Column, pattern: string | undefined) =>
         site.model.highestNumber(column.id).next(pattern),
     };
@@ -299,17 +277,13 @@ export class RecordWriter {
     const verdicts = [
       ...filling.verdicts,
       ...this.fileVerdicts(form, filling, database, sheet),
-      ...(trial ? [] : givenTwice(form, filling.cells, recordId, site)),
+      ...(origin?.trial ? [] : givenTwice(form, filling.cells, stored?.id ?? '', site)),
     ];
     if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts));
-    const cells = withoutForgotten(
-      filling.cells,
-      form.inputs.map(({ ruled }) => ruled),
-    );
-    return { cells, became: otherwiseThanSeen(form, entered, filling, context) };
+    return { judged: filling.judged, became: otherwiseThanSeen(form, entered, filling, context) };
   }
 
-  /** Files that a form names and this workbook does not hold, or the field does not take. */
+  /** Files that are larger, or of another sort, than their field takes. */
   private fileVerdicts(
     form: PreparedForm<FormFormula>,
     { cells }: Filling,
@@ -320,11 +294,8 @@ export class RecordWriter {
       if (column.kind !== 'file') return [];
       const text = cells[column.id];
       const fileId = typeof text === 'string' ? fileIdOf(text) : null;
-      if (typeof text !== 'string' || fileId === null) return [];
-      const file = this.records.fileOf(database, workbook.id, fileId);
-      const problem = file
-        ? fileProblem(file, block.details ?? {})
-        : ({ code: 'fileGone', text: fileNameOf(text) } as const);
+      const file = fileId === null ? null : this.records.fileOf(database, workbook.id, fileId);
+      const problem = file ? fileProblem(file, block.details ?? {}) : null;
       return problem ? [{ fieldId: id, columnId: column.id, problem, strictness: 'refuse' }] : [];
     });
   }
@@ -354,42 +325,45 @@ const saidIn = ({ answers, untouched }: Submit): string[] => [
 /** A write through a form, told apart from any other by what is asked of which form. */
 const orderOf = (
   { id, sheet }: FormFacts,
+  door: 'submit' | 'update' | 'trial',
   writeId: string,
   writer: Writer,
-  [act = '', ...asked]: readonly string[],
-): WriteOrder => ({ sheetId: sheet.id, writeId, writer, door: id, asked: [act, id, ...asked] });
+  asked: readonly string[],
+): WriteOrder => ({
+  sheetId: sheet.id,
+  writeId,
+  writer,
+  door,
+  formId: id,
+  asked: [door, id, ...asked],
+});
 
-/** Cells with what formulas give a record as it is written; blanks are left out. */
-export function withComputed(
-  cells: Cells,
-  sheet: SheetFacts,
-  calculation: Calculation | null,
-): Cells {
-  const computes = sheet.columns.some(({ settings }) => settings.formula && !settings.follows);
-  if (!computes || !calculation) return cells;
-  const computed = calculation.computedAtWriting(sheet.id, cells);
-  const all: Record<string, CellValue> = { ...cells, ...computed };
-  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null));
-}
-
-/** A record's cells after some of them were typed anew. @throws Refused 404, 422 */
+/** A record after some of its cells were typed anew. @throws Refused 404, 422 */
 function changedCells(
   stored: StoredRecord,
   answers: Readonly<Record<string, string>>,
   site: WriteSite,
-): Cells {
+): Judged {
   const ids = Object.keys(answers);
   if (ids.some((id) => !site.sheet.columnsById.has(id))) {
     throw Refused.notFound('column in this sheet');
   }
-  const { sheet, context, calculation } = site;
-  const { cells, verdicts } = judgeRecord(typedCells(answers), stored.cells, {
-    columns: sheet.columnsById,
-    context,
-  });
-  const refused = verdicts.filter(({ strictness }) => strictness !== 'note');
+  const judged = judgeChange(typedCells(answers), stored.cells, groundOf(site));
+  const refused = judged.verdicts.filter(({ strictness }) => strictness !== 'note');
   if (refused.length > 0) throw Refused.byVerdicts(verdictViews(refused));
-  return withComputed(cells, sheet, calculation);
+  return judged;
+}
+
+/** What is told of a record besides where it landed. */
+interface Told {
+  readonly became?: readonly string[];
+  readonly notes?: readonly CellNote[];
+}
+
+function notesOf({ verdicts }: Judged): readonly CellNote[] {
+  const notes = new Notes();
+  notes.take(verdicts);
+  return notes.told;
 }
 
 /** A record's cells as a line left them; `null` where it only moved. */

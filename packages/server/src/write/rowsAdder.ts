@@ -6,8 +6,8 @@ import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { FormNotes } from './formNotes';
 import { Edit } from './gridWriter';
-import { RecordWriter } from './recordWriter';
 import { WritePath, type Decide, type Decided } from './writePath';
+import type { WriteSite } from './decision';
 
 /** Rows to be added, and how the write is known. */
 export interface RowsOrder {
@@ -23,7 +23,6 @@ export interface RowsOrder {
 export class RowsAdder {
   constructor(
     private readonly path: WritePath,
-    private readonly records: RecordWriter,
     private readonly calculator: Calculator,
     private readonly catalog: Catalog,
   ) {}
@@ -47,8 +46,7 @@ export class RowsAdder {
   async add(order: RowsOrder, rows: readonly NewRecord[]): Promise<number> {
     const decide = this.decide(rows, order.writer);
     const whole: Decide = function* (site) {
-      const steps = decide(site);
-      const decided: Decided = 'next' in steps ? yield* steps : steps;
+      const decided = yield* decide(site);
       const { refused } = decided.answer as { readonly refused: readonly CellRefusal[] };
       if (refused.length === 0) return decided;
       throw Refused.conflict(
@@ -60,14 +58,16 @@ export class RowsAdder {
     return changes.length;
   }
 
-  private decide(rows: readonly NewRecord[], writer: Writer): Decide {
-    const { records, calculator, catalog } = this;
+  private decide(
+    rows: readonly NewRecord[],
+    writer: Writer,
+  ): (site: WriteSite) => Generator<void, Decided> {
+    const { calculator, catalog } = this;
     return function* (site): Generator<void, Decided> {
       const calculation = calculator.loaded(site.sheet.workbook.id);
       const notes = new FormNotes(catalog.formsOf(site.sheet.id), site.sheet.columnsById);
-      const batch = new Edit(site, records, writer, calculation, notes, 'File');
+      const batch = new Edit(site, writer, calculation, notes, { partly: false, door: 'File' });
       yield* batch.addRecords(rows);
-      batch.leaveOutPartly();
       batch.refuseTakenKeys();
       return { decisions: batch.decisions, answer: { refused: batch.refusals() } };
     };

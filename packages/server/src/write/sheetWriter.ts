@@ -162,7 +162,13 @@ export class SheetWriter {
   }
 
   async removeName(sheetId: string, nameId: string, writer: Writer): Promise<void> {
-    const order = { sheetId, writeId: randomUUID(), writer, door: 'grid', asked: ['removeName'] };
+    const order = {
+      sheetId,
+      writeId: randomUUID(),
+      writer,
+      door: 'grid' as const,
+      asked: ['removeName'],
+    };
     await this.path.write(order, ({ sheet }) => {
       const { names } = sheet.workbook;
       if (!names.some(({ id }) => id === nameId)) throw Refused.notFound('name');

@@ -74,8 +74,9 @@ export class Staging {
           if (!each || !decision) throw new Error(`nothing to stage at ${n}`);
           line.run(n, ...valuesOf(each, at));
           if (decision.kind !== 'recordAdded' && decision.kind !== 'recordChanged') continue;
-          const { id, orderKey, revision, cells } = decision.record;
-          record.run(n, decision.kind, id, each.sheetId, orderKey, revision, JSON.stringify(cells));
+          const { id, orderKey, revision } = decision.record;
+          const cells = JSON.stringify(decision.judged.cells);
+          record.run(n, decision.kind, id, each.sheetId, orderKey, revision, cells);
         }
         database.exec('COMMIT');
       });

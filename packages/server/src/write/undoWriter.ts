@@ -1,9 +1,12 @@
-import type { Landed, Undo, UndoEntry, UndoView, Written } from '@varn/contract';
+import type { CellNote, Landed, Undo, UndoEntry, UndoView, Written } from '@varn/contract';
 import {
+  judgeRestored,
   nameOfRecord,
   sayWrite,
   type ChangeKind,
+  type Judged,
   type Cells,
+  type Column,
   type StoredFreeRow,
   type StoredRecord,
 } from '@varn/core';
@@ -15,9 +18,9 @@ import {
   changed,
   moved,
   named,
-  putBack,
   removed,
   reshaped,
+  restored,
   rowChanged,
   rowMoved,
   rowPutBack,
@@ -30,6 +33,7 @@ import { isRecordLine, isRowLine, type Line, type UndoableLine } from '../log/li
 import { landedOf, wireCells } from '../log/told';
 import { shapeOf } from '../store/sheetShape';
 import { Pace } from '../turns';
+import { groundOf, Notes } from './judging';
 import { RecordStore } from './recordStore';
 import { MANY_RECORDS, WritePath, type Decided } from './writePath';
 
@@ -74,19 +78,23 @@ export class UndoWriter {
     }
     const { sheetId } = first;
     const asked = ['undo', undoes, String(anyway)];
-    const order = { sheetId, writeId, writer, door: 'undo', asked, undoes };
+    const order = { sheetId, writeId, writer, door: 'undo' as const, asked, undoes };
     const decide = (site: WriteSite): Generator<void, Decided> =>
       this.decide(site, [...lines].reverse(), anyway);
-    const { changes } =
+    const { changes, answer } =
       lines.length >= MANY_RECORDS
         ? await this.path.writeMany(order, decide)
         : await this.path.write(order, decide);
+    const told = answer as { notes?: CellNote[] } | null;
+    const landed = await this.landed(changes);
     return {
       writeId,
       seq: changes.at(-1)?.seq ?? 0,
-      records: await this.landed(changes),
+      // Of a single record it is told with it, as where it lands.
+      records: landed.length === 1 ? landed.map((each) => ({ ...each, ...told })) : landed,
       rows: [],
       refused: [],
+      ...told,
     };
   }
 
@@ -96,11 +104,20 @@ export class UndoWriter {
     anyway: boolean,
   ): Generator<void, Decided> {
     const decisions: Decision[] = [];
+    const notes = new Notes();
+    // Where columns become what they were, the records are held against those.
+    const reshaping = lines.find(
+      ({ kind, sheetId }) => kind === 'sheetChanged' && sheetId === site.sheet.id,
+    );
+    const columns = reshaping?.kind === 'sheetChanged' ? reshaping.before.columns : null;
     for (const line of lines) {
       if (decisions.length % FEW === FEW - 1) yield;
-      decisions.push(inverseOf(line, this.scene(site, line), anyway));
+      const decision = inverseOf(line, this.scene(site, line, columns), anyway);
+      if (decision.part === 'record' && 'judged' in decision) notes.take(decision.judged.verdicts);
+      decisions.push(decision);
     }
-    return { decisions };
+    const { told } = notes;
+    return { decisions, ...(told.length > 0 && { answer: { notes: told } }) };
   }
 
   private async landed(changes: readonly Line[]): Promise<Landed[]> {
@@ -115,16 +132,21 @@ export class UndoWriter {
     return all;
   }
 
-  private scene(site: WriteSite, line: Line): Scene {
+  private scene(site: WriteSite, line: Line, columns: readonly Column[] | null): Scene {
     const { sheetId } = line;
     const sheet = this.catalog.sheet(sheetId);
     if (!sheet) throw Refused.notFound('sheet');
+    const ground = {
+      ...groundOf(site),
+      ...(columns && { columns: new Map(columns.map((column) => [column.id, column])) }),
+    };
     const id = isRecordLine(line) ? line.recordId : isRowLine(line) ? line.rowId : '';
     return {
       ...site,
       sheet,
       record: site.model.has(id) ? site.model.get(id) : undefined,
       row: site.rows.get(id),
+      comesBack: (cells, before) => judgeRestored(cells, before, ground),
       onWire: (cells) => cells && wireCells(cells, sheet),
       binnedRecord: () => this.records.binned<StoredRecord>(site.database, 'record', sheetId, id),
       binnedRow: () => this.records.binned<StoredFreeRow>(site.database, 'free_row', sheetId, id),
@@ -179,6 +201,8 @@ interface Scene extends WriteSite {
   readonly row: StoredFreeRow | undefined;
   readonly binnedRecord: () => StoredRecord | undefined;
   readonly binnedRow: () => StoredFreeRow | undefined;
+  /** Cells that come back, as the judge lets them through. */
+  readonly comesBack: (cells: Cells, before: Cells | null) => Judged;
   /** A record's cells as the API tells them. */
   readonly onWire: (cells: Cells | null) => object | null;
 }
@@ -208,11 +232,14 @@ function inverseOf(line: UndoableLine, scene: Scene, anyway: boolean): Decision 
     case 'recordAdded':
     case 'recordPutBack':
       return removed(unchanged(line, line.after, record, anyway, onWire));
-    case 'recordRemoved':
-      return putBack(unchanged(line, line.before, scene.binnedRecord(), anyway, onWire));
+    case 'recordRemoved': {
+      const binned = unchanged(line, line.before, scene.binnedRecord(), anyway, onWire);
+      return restored(binned, scene.comesBack(binned.cells, null));
+    }
     case 'recordChanged': {
       const stored = unchanged(line, line.after, record, anyway, onWire);
-      return changed(stored, anyway ? onlyWhatItChanged(stored.cells, line) : line.before);
+      const cells = anyway ? onlyWhatItChanged(stored.cells, line) : line.before;
+      return changed(stored, scene.comesBack(cells, stored.cells));
     }
     case 'recordMoved':
       return moved(unmoved(line, record, anyway), line.before.orderKey);

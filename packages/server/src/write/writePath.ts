@@ -182,8 +182,12 @@ export class WritePath {
   }
 
   /** What a write would come to now, decided in turns with other requests; nothing is written. */
-  async tryOut(sheetId: string, writer: Writer, decide: Decide): Promise<Decided> {
-    const order: WriteOrder = { sheetId, writeId: '', writer, door: '', asked: [] };
+  async tryOut<T>(
+    sheetId: string,
+    writer: Writer,
+    decide: (site: WriteSite) => Generator<void, T>,
+  ): Promise<T> {
+    const order: WriteOrder = { sheetId, writeId: '', writer, door: 'grid', asked: [] };
     const numbers = new NumbersAhead(this.records);
     return this.decideInTurns(order, decide, await this.atHand(order), numbers);
   }
@@ -214,14 +218,14 @@ export class WritePath {
     return lines;
   }
 
-  private async decideInTurns(
+  private async decideInTurns<T>(
     order: WriteOrder,
-    decide: Decide,
+    decide: (site: WriteSite) => T | Generator<void, T>,
     atHand: Pick<WriteSite, 'model' | 'rows'>,
     numbers: NumbersAhead,
-  ): Promise<Decided> {
+  ): Promise<T> {
     const pace = new Pace();
-    let steps: Generator<void, Decided> | undefined;
+    let steps: Generator<void, T> | undefined;
     for (;;) {
       const step = await this.store.withConnection((database) => {
         const take = (columnId: string): number => numbers.next(database, columnId);
@@ -266,6 +270,8 @@ export class WritePath {
     const context = {
       ...this.lists.contextOf(sheet),
       admits: this.words.admitsFor(sheet.workbook.id, writer.id),
+      holdsFile: (fileId: string) =>
+        this.records.fileOf(database, sheet.workbook.id, fileId) !== undefined,
       ...(computing && { computing }),
     };
     return { database, sheet, ...atHand, calculation, now: context.now, context, takeNumber };
@@ -289,7 +295,7 @@ export class WritePath {
       undoes: order.undoes ?? null,
       digest,
       accountId: order.writer.id,
-      door: order.door,
+      door: order.formId ?? order.door,
       answer: index === 0 ? (answer ?? null) : null,
     };
   }
@@ -327,7 +333,13 @@ export class WritePath {
     decide: (sheet: SheetFacts, site: WriteSite) => Decision[],
   ): Promise<void> {
     // The sheet's revision guards it: a repeat is refused as out of date.
-    const order = { sheetId, writeId: randomUUID(), writer, door: 'grid', asked: [] };
+    const order: WriteOrder = {
+      sheetId,
+      writeId: randomUUID(),
+      writer,
+      door: 'columns',
+      asked: [],
+    };
     await this.write(order, (site) => {
       if (site.sheet.revision !== revision) {
         throw Refused.conflict(
@@ -353,25 +365,37 @@ export class WritePath {
     decision: RecordDecision | RowDecision,
     sheet: SheetFacts,
   ): void {
-    const [table, row] =
-      decision.part === 'record'
-        ? (['record', decision.record] as const)
-        : (['free_row', decision.row] as const);
     switch (decision.kind) {
       case 'recordAdded':
-      case 'rowAdded':
-        this.records.insert(database, table, sheet.id, row);
+        this.records.addRecord(database, sheet.id, decision.record, decision.judged);
         break;
-      case 'recordRemoved':
-      case 'rowRemoved':
-        this.records.bin(database, table, row, Date.now());
+      case 'recordChanged':
+        this.records.changeRecord(database, decision.record, decision.judged);
         break;
       case 'recordPutBack':
-      case 'rowPutBack':
-        this.records.bin(database, table, row, null);
+        // It keeps the cells it had in the bin, all of which were judged.
+        this.records.bin(database, 'record', decision.record, null);
         break;
-      default:
-        this.records.update(database, table, row);
+      case 'recordRemoved':
+        this.records.bin(database, 'record', decision.record, Date.now());
+        break;
+      case 'recordMoved':
+        this.records.move(database, 'record', decision.record);
+        break;
+      case 'rowAdded':
+        this.records.addRow(database, sheet.id, decision.row);
+        break;
+      case 'rowChanged':
+        this.records.changeRow(database, decision.row);
+        break;
+      case 'rowRemoved':
+        this.records.bin(database, 'free_row', decision.row, Date.now());
+        break;
+      case 'rowPutBack':
+        this.records.bin(database, 'free_row', decision.row, null);
+        break;
+      case 'rowMoved':
+        this.records.move(database, 'free_row', decision.row);
     }
   }
 
@@ -445,9 +469,8 @@ function refuseJudged(
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts.slice(0, MOST_TOLD)));
 }
 
-const isInSteps = (
-  decided: Decided | Generator<void, Decided>,
-): decided is Generator<void, Decided> => 'next' in decided;
+const isInSteps = <T>(decided: T | Generator<void, T>): decided is Generator<void, T> =>
+  typeof decided === 'object' && decided !== null && 'next' in decided;
 
 function atOnce(decided: Decided | Generator<void, Decided>): Decided {
   if (!isInSteps(decided)) return decided;

@@ -17,6 +17,7 @@ import { request, requestText, sayError } from '../api/client';
 import { newId } from '../api/newId';
 import { useSheet } from '../api/resources';
 import { Choice, Tick } from '../ui/controls';
+import { keepFile } from '../ui/keepFile';
 import { Notice } from '../ui/Notice';
 import { Waiting } from '../ui/Waiting';
 import { FileTable } from './FileTable';
@@ -222,13 +223,4 @@ function orderOf(
     ...(without.size > 0 && { without: [...without] }),
     ...(takesAsked && { takesAsked }),
   };
-}
-
-/** Hands a text to the browser, to be kept as a file. */
-function keepFile(name: string, text: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
 }

@@ -1,12 +1,13 @@
 import { Box, Button, Flex, HStack, Input, NativeSelect, Stack, Text } from '@chakra-ui/react';
-import type { MatchesDone, MatchesPreview, SheetView } from '@varn/contract';
+import type { ManyChanged, MatchesPreview, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { isTyped, sayCount, sayCountOf } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import { useSWRConfig } from 'swr';
-import { request, sayError } from '../api/client';
+import { request, requestText, sayError } from '../api/client';
 import { readAnew } from '../api/events';
 import { newId } from '../api/newId';
+import { LeftOut } from '../ui/LeftOut';
 import { Notice } from '../ui/Notice';
 
 /** How long one types on before it is tried. */
@@ -29,6 +30,7 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
   const columns = sheet.columns.filter((column) => isTyped(column) && column.kind !== 'file');
   const [columnId, setColumnId] = useState(columns[0]?.id ?? '');
   const [text, setText] = useState('');
+  const [takesAsked, setTakesAsked] = useState(false);
   const [preview, setPreview] = useState<{ of: string; is: MatchesPreview } | null>(null);
   const [failure, setFailure] = useState('');
   const [isBusy, setBusy] = useState(false);
@@ -36,7 +38,7 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
   const write = useRef({ asked: '', id: newId() });
   const select = useRef<HTMLSelectElement>(null);
   useEffect(() => select.current?.focus(), []);
-  const asked = JSON.stringify({ view, count, columnId, text });
+  const asked = JSON.stringify({ view, count, columnId, text, takesAsked });
 
   useEffect(() => {
     let isLate = false;
@@ -64,12 +66,13 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
     if (write.current.asked !== asked) write.current = { asked, id: newId() };
     setBusy(true);
     try {
-      const done = await request<MatchesDone>('POST', paths.changeMatches(sheet.id), {
+      const done = await request<ManyChanged>('POST', paths.changeMatches(sheet.id), {
         ...(JSON.parse(asked) as object),
         writeId: write.current.id,
       });
       readAnew(mutate, paths.workbook(sheet.workbookId), paths.sheet(sheet.id), '/api/forms/');
-      onDone(`${heading} changed in ${sayCountOf(done.changed, 'record')}.`, done.writeId);
+      const left = done.left > 0 ? ` ${sayCount(done.left)} left as they were.` : '';
+      onDone(`${heading} changed in ${sayCountOf(done.changed, 'record')}.${left}`, done.writeId);
     } catch (error) {
       setFailure(sayError(error));
     } finally {
@@ -143,31 +146,35 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
           <PreviewList preview={preview.is} />
         )}
       </Box>
+      {preview && failure === '' && (
+        <Box mt="3" opacity={isCurrent ? 1 : 0.6}>
+          <LeftOut
+            preview={preview.is}
+            takesAsked={takesAsked}
+            onTakesAsked={setTakesAsked}
+            takeAway={() => requestText('POST', paths.leftMatches(sheet.id), JSON.parse(asked))}
+          />
+        </Box>
+      )}
     </Box>
   );
 }
 
-function PreviewList({ preview: { changed, refused, first } }: { preview: MatchesPreview }) {
+function PreviewList({ preview: { changed, first } }: { preview: MatchesPreview }) {
   return (
     <Stack gap="1">
       <Text>
         {changed === 0 ? 'Nothing would change.' : `${sayCountOf(changed, 'record')} would change.`}
-        {refused > 0 &&
-          ` ${sayCountOf(refused, 'record')} can’t take it and would stay as they are.`}
       </Text>
-      {first.map(({ row, before, after, message }) => (
+      {first.map(({ row, before, after }) => (
         <HStack key={row} gap="3" fontSize="13px" align="baseline">
           <Text color="ink.soft" fontFamily="mono" minW="64px">
             row {sayCount(row)}
           </Text>
           <Text fontFamily="mono">{before || 'blank'}</Text>
-          {message === undefined ? (
-            <Text fontFamily="mono" color="brass">
-              → {after || 'blank'}
-            </Text>
-          ) : (
-            <Text color="madder">{message}</Text>
-          )}
+          <Text fontFamily="mono" color="brass">
+            → {after || 'blank'}
+          </Text>
         </HStack>
       ))}
     </Stack>
@@ -188,7 +195,7 @@ export function RemoveAll({ sheet, view, count, onDone, onClose }: RemoveAllProp
   const remove = async (): Promise<void> => {
     try {
       const body = { view, count, writeId: writeId.current };
-      const done = await request<MatchesDone>('POST', paths.removeMatches(sheet.id), body);
+      const done = await request<ManyChanged>('POST', paths.removeMatches(sheet.id), body);
       readAnew(mutate, paths.workbook(sheet.workbookId), paths.sheet(sheet.id), '/api/forms/');
       onDone(`${sayCountOf(done.changed, 'record')} deleted; they wait in the bin.`, done.writeId);
     } catch (error) {

@@ -7,6 +7,7 @@ import { request, sayError } from '../api/client';
 import { readAnew } from '../api/events';
 import { newId } from '../api/newId';
 import { Notice } from '../ui/Notice';
+import { sayNotes } from '../ui/sayNotes';
 
 interface ManyDoneProps {
   readonly says: string;
@@ -20,12 +21,15 @@ interface ManyDoneProps {
 export function ManyDone({ says, writeId, workbookId, onUndone }: ManyDoneProps) {
   const { mutate } = useSWRConfig();
   const [failure, setFailure] = useState('');
+  const [undone, setUndone] = useState('');
   const undo = async (): Promise<void> => {
     try {
       const body = { writeId: newId(), undoes: writeId };
-      await request<Written>('POST', paths.undo(workbookId), body);
+      const told = sayNotes(await request<Written>('POST', paths.undo(workbookId), body));
       readAnew(mutate, paths.workbook(workbookId), '/api/sheets/', '/api/forms/');
-      onUndone();
+      // What rules say of what came back is to be read first.
+      if (told === '') onUndone();
+      else setUndone(`Undone.${told}`);
     } catch (error) {
       setFailure(sayError(error));
     }
@@ -33,11 +37,15 @@ export function ManyDone({ says, writeId, workbookId, onUndone }: ManyDoneProps)
   return (
     <>
       <span role="status">
-        <Notice tone={failure ? 'refuse' : 'settled'}>{failure || says}</Notice>
+        <Notice tone={failure ? 'refuse' : undone ? 'ask' : 'settled'}>
+          {failure || undone || says}
+        </Notice>
       </span>
-      <Button size="xs" variant="outline" minH="28px" onClick={() => void undo()}>
-        Undo
-      </Button>
+      {undone === '' && (
+        <Button size="xs" variant="outline" minH="28px" onClick={() => void undo()}>
+          Undo
+        </Button>
+      )}
     </>
   );
 }

@@ -14,6 +14,7 @@ import { memo } from 'react';
 import { SignedOut } from '../api/client';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
+import { sayNotes } from '../ui/sayNotes';
 import { sayBecame } from './sayBecame';
 import type { Sending } from './useSubmit';
 
@@ -106,6 +107,7 @@ function Outcome(props: SubmitWordProps) {
           {said !== '' && `${said} `}
           {sayBecame(sending.landed, inputs, locale)} {name || 'Record'} {done} {sheetName}, row{' '}
           {sayCount(row)}. {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+          {sayNotes(sending.landed)}
         </Notice>
       );
     }

@@ -27,9 +27,10 @@ export function openRecord(
   row: number,
   { columns }: Pick<SheetView, 'columns'>,
 ): OpenRecord {
-  const values = columns.map(
-    (column, n) => [column.id, fromWire(cells[n] ?? null, column)] as const,
-  );
+  const values = columns.flatMap((column, n) => {
+    const value = fromWire(cells[n] ?? null, column);
+    return value === null ? [] : [[column.id, value] as const];
+  });
   return { id, revision, row, cells: Object.fromEntries(values) };
 }
 

@@ -77,7 +77,7 @@ export function useDesk(props: DeskProps): Desk {
   const mayEnter = mayAs(role, 'clerk');
   const filled = useFilling(form, {
     stored: record ? (at) => answersOf(record, at) : undefined,
-    held: record?.cells,
+    held: record ?? undefined,
   });
   const kept = useBegunRecord(begun, filled, record);
   const settling = useSettling(record, filled, form.sheet);

@@ -170,7 +170,7 @@ function Page({
   });
   const { context, lists } = state;
   const { locale } = context;
-  const all = { ...filling.cells, ...filling.computed };
+  const all = filling.whole;
 
   const stateOf = (input: Input): InputState => {
     const { id, column } = input;

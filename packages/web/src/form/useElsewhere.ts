@@ -40,6 +40,8 @@ export function useTold(filled: FilledIn): {
 interface Asking {
   readonly formId: string;
   readonly draft: boolean;
+  /** The record that is corrected, if one is. */
+  readonly recordId: string | undefined;
   readonly prepared: PreparedForm<string>;
   readonly formulas: TextFormulas | null;
   readonly evaluator: TextEvaluator | null;
@@ -60,8 +62,8 @@ export function useElsewhere(asking: Asking): void {
     [formulas, prepared],
   );
   const isOld = useMemo(() => {
-    const cells = { ...filling.cells, ...filling.computed };
-    return elsewhere.some((each) => evaluator?.waits(each, cells, filling.awaited) === true);
+    const { whole, awaited } = filling;
+    return elsewhere.some((each) => evaluator?.waits(each, whole, awaited) === true);
   }, [elsewhere, evaluator, filling]);
 
   const latest = useRef(asking);
@@ -101,12 +103,14 @@ async function askInTurn(
   while (wanted.current && !isGone()) {
     // Each attempt asks of the answers as they stand then.
     const ask = async (): Promise<void> => {
-      const { formId, draft, filled, formulas, submissionOf, tell } = latest.current;
+      const { formId, draft, recordId, filled, formulas, submissionOf, tell } = latest.current;
       wanted.current = null;
-      const body = { ...submissionOf(filled).sent, ...(draft && { draft }) };
+      const { sent, filling } = submissionOf(filled);
+      const body = { ...sent, ...(draft && { draft }), ...(recordId && { recordId }) };
       const { values, cells } = await request<CheckView>('POST', paths.checks(formId), body);
       const told = Object.entries(values).map(([text, value]) => {
-        return [text, { value, read: formulas?.readIn(text, cells) ?? '' }] as const;
+        const read = formulas?.readIn(text, { ...filling.whole, ...cells }) ?? '';
+        return [text, { value, read }] as const;
       });
       if (!isGone()) tell(filled, new Map(told));
     };

@@ -100,8 +100,8 @@ interface FillingOptions {
   readonly draft?: boolean;
   /** What stands in the fields at first instead of starting values: those of a stored record. */
   readonly stored?: ((form: Pick<FormFilling, 'prepared' | 'context'>) => Answers) | undefined;
-  /** The cells of that record: a choice that left its list may stay. */
-  readonly held?: Cells | undefined;
+  /** That record: what the form does not write stays of it, and a choice that left its list may. */
+  readonly held?: { readonly id: string; readonly cells: Cells } | undefined;
 }
 
 export function useFilling(
@@ -121,7 +121,7 @@ export function useFilling(
       now: at,
       next: ({ id }: Column) => nextTexts[id] ?? '',
       listed: (columnId: string) => lists.get(columnId)?.index,
-      held: held ?? null,
+      held: held?.cells ?? null,
     }),
     [locale, at, nextTexts, lists, held],
   );
@@ -167,6 +167,7 @@ export function useFilling(
   useElsewhere({
     formId: form.id,
     draft,
+    recordId: held?.id,
     prepared,
     formulas,
     evaluator,

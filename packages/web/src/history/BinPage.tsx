@@ -1,5 +1,5 @@
 import { Box, Button, Flex, Heading, HStack, Stack, Text } from '@chakra-ui/react';
-import type { BinItem, BinView, WorkbookView } from '@varn/contract';
+import type { BinItem, BinView, Landed, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { sayCountOf } from '@varn/core';
@@ -16,6 +16,7 @@ import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { sayMoment } from '../ui/sayMoment';
+import { sayNotes } from '../ui/sayNotes';
 import { Waiting } from '../ui/Waiting';
 
 /** What can be put back, as it is called, and by whom. */
@@ -44,10 +45,10 @@ function Bin({ workbook }: { workbook: WorkbookView }) {
   const [said, setSaid] = useState('');
   const [failure, setFailure] = useState('');
   const [isAsked, setAsked] = useState(false);
-  const act = async (work: () => Promise<unknown>, says: string): Promise<void> => {
+  const act = async (work: () => Promise<string>, says: string): Promise<void> => {
     try {
-      await work();
-      setSaid(says);
+      const besides = await work();
+      setSaid(`${says}${besides}`);
       setFailure('');
       readAnew(mutate, paths.workbook(workbook.id), '/api/sheets/', '/api/forms/');
     } catch (reason) {
@@ -58,7 +59,11 @@ function Bin({ workbook }: { workbook: WorkbookView }) {
   const empty = (): Promise<void> => {
     setAsked(false);
     const body = { writeId: newId() };
-    return act(() => request('POST', paths.emptyBin(workbook.id), body), 'The bin is empty.');
+    const work = async (): Promise<string> => {
+      await request('POST', paths.emptyBin(workbook.id), body);
+      return '';
+    };
+    return act(work, 'The bin is empty.');
   };
   const items = bin?.items ?? [];
   const canBeEmptied = items.some(({ is }) => is !== 'column');
@@ -184,22 +189,27 @@ function Item({ item, workbook, onPutBack }: ItemProps) {
   );
 }
 
-/** Puts something back to its old place. */
-async function putBack({ is, id, sheetId, revision }: BinItem, workbookId: string): Promise<void> {
+/** Puts something back to its old place. @returns what is to be said besides */
+async function putBack(
+  { is, id, sheetId, revision }: BinItem,
+  workbookId: string,
+): Promise<string> {
   const writeId = newId();
   switch (is) {
     case 'record':
-      await request('POST', paths.putBackRecord(sheetId, id), { writeId, revision });
-      return;
+      return sayNotes(
+        await request<Landed>('POST', paths.putBackRecord(sheetId, id), { writeId, revision }),
+      );
     case 'form':
       await request('POST', paths.putBackForm(workbookId, id), { writeId });
-      return;
+      return '';
     case 'sheet':
       await request('POST', paths.putBackSheet(workbookId, id), { revision });
-      return;
+      return '';
     case 'column': {
       const sheet = await get<{ revision: number }>(paths.sheet(sheetId));
       await request('POST', paths.putBackColumn(sheetId, id), { revision: sheet.revision });
+      return '';
     }
   }
 }

@@ -1,5 +1,5 @@
 import { Box, Button, Flex, HStack, Input, Stack, Text } from '@chakra-ui/react';
-import type { HistoryEntry, HistoryView, WorkbookView } from '@varn/contract';
+import type { HistoryEntry, HistoryView, WorkbookView, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { sayCount } from '@varn/core';
 import { useState } from 'react';
@@ -17,6 +17,7 @@ import { Choice } from '../ui/controls';
 import { Notice } from '../ui/Notice';
 import { TextLink } from '../ui/TextLink';
 import { sayMoment } from '../ui/sayMoment';
+import { sayNotes } from '../ui/sayNotes';
 import { Waiting } from '../ui/Waiting';
 
 interface Wanted {
@@ -106,6 +107,10 @@ function History({ workbook }: { workbook: WorkbookView }) {
             options={[
               ['', 'Anything'],
               ['grid', 'The grid'],
+              ['matches', 'All matches'],
+              ['values', 'Values stored'],
+              ['file', 'A file'],
+              ['history', 'History'],
               ['undo', 'Undo'],
               ...forms.map(({ id, name }) => [id, name] as const),
             ]}
@@ -158,6 +163,7 @@ function History({ workbook }: { workbook: WorkbookView }) {
 
 function Entry({ entry, workbook }: { entry: HistoryEntry; workbook: WorkbookView }) {
   const { at, by, door, sheet, sheetId, says, recordId, row, takenBack } = entry;
+  const [told, setTold] = useState('');
   const form = workbook.sheets
     .find(({ id }) => id === sheetId)
     ?.forms.find(({ version }) => version > 0);
@@ -184,20 +190,33 @@ function Entry({ entry, workbook }: { entry: HistoryEntry; workbook: WorkbookVie
         {door}
         {takenBack && ' · undone'}
       </Text>
-      {entry.mayTakeBack && <TakeBack entry={entry} workbookId={workbook.id} />}
+      {entry.mayTakeBack && <TakeBack entry={entry} workbookId={workbook.id} onTold={setTold} />}
+      {told !== '' && (
+        <Box role="status" flexBasis="100%">
+          <Notice tone="ask">{told}</Notice>
+        </Box>
+      )}
     </Flex>
   );
 }
 
+interface TakeBackProps {
+  readonly entry: HistoryEntry;
+  readonly workbookId: string;
+  /** What rules say of what came back; '' where they say nothing. */
+  readonly onTold: (says: string) => void;
+}
+
 /** Takes back a write of one's own; where others changed the same since, it says so and asks. */
-function TakeBack({ entry, workbookId }: { entry: HistoryEntry; workbookId: string }) {
+function TakeBack({ entry, workbookId, onTold }: TakeBackProps) {
   const { mutate } = useSWRConfig();
   const [contested, setContested] = useState('');
   const [failure, setFailure] = useState('');
   const takeBack = async (anyway: boolean): Promise<void> => {
     try {
       const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
-      await request('POST', paths.undo(workbookId), body);
+      const written = await request<Written>('POST', paths.undo(workbookId), body);
+      onTold(sayNotes(written).trim());
       readAnew(mutate, paths.workbook(workbookId), '/api/sheets/', '/api/forms/');
     } catch (error) {
       const isContested = error instanceof ApiRefusal && error.refusal.code === 'changedSince';

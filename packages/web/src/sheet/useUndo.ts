@@ -15,6 +15,7 @@ import { useState } from 'react';
 import useSWR, { useSWRConfig } from 'swr';
 import { newId } from '../api/newId';
 import { ApiRefusal, request, sayError } from '../api/client';
+import { sayNotes } from '../ui/sayNotes';
 
 /** A write of one's own that someone has written over since: both, to be decided upon. */
 export interface Contested {
@@ -55,14 +56,14 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
     if (!entry) return again ? 'There is nothing to redo.' : 'You have nothing to undo.';
     const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
     try {
-      await request<Written>('POST', paths.undo(workbookId), body);
+      const written = await request<Written>('POST', paths.undo(workbookId), body);
       setContested(null);
       await mutate(
         (key) =>
           typeof key === 'string' &&
           (key.startsWith('/api/sheets/') || key.startsWith(paths.workbook(workbookId))),
       );
-      return `${again ? 'Redone' : 'Undone'}: ${entry.says}.`;
+      return `${again ? 'Redone' : 'Undone'}: ${entry.says}.${sayNotes(written)}`;
     } catch (error) {
       if (error instanceof ApiRefusal && error.refusal.code === 'changedSince') {
         const { message, both } = error.refusal;

@@ -1,5 +1,6 @@
-import { Box, Button, HStack } from '@chakra-ui/react';
+import { Box, Button, HStack, Stack } from '@chakra-ui/react';
 import { sayCountOf } from '@varn/core';
+import { LeftOut } from '../../ui/LeftOut';
 import { Notice } from '../../ui/Notice';
 import type { AskedChange, ValuesChanging } from './useValuesChange';
 
@@ -19,39 +20,45 @@ export function ValuesAsked({ changing, offeredIn }: ValuesAskedProps) {
         {done && (
           <HStack gap="3" wrap="wrap">
             <Notice tone="settled">{done.says}</Notice>
-            <Button size="xs" variant="outline" onClick={() => void changing.takeBack()}>
-              Undo
-            </Button>
+            {done.writeId !== null && (
+              <Button size="xs" variant="outline" onClick={() => void changing.takeBack()}>
+                Undo
+              </Button>
+            )}
           </HStack>
         )}
       </Box>
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
-      {asked && !(isOffer && asked.count === 0) && (
-        <HStack
-          gap="3"
-          wrap="wrap"
-          role={isOffer ? 'group' : 'alertdialog'}
-          aria-label="Change stored values"
-        >
-          <Notice tone="ask">{isOffer ? sayOffer(asked, offeredIn) : sayChange(asked)}</Notice>
-          <Button
-            size={isOffer ? 'xs' : 'sm'}
-            autoFocus={!isOffer}
-            onClick={() => void changing.carryOut()}
-          >
-            Change {sayCountOf(asked.count, 'record')}
-          </Button>
-          <Button size={isOffer ? 'xs' : 'sm'} variant="outline" onClick={changing.leave}>
-            Leave them
-          </Button>
-        </HStack>
+      {asked && !(isOffer && asked.preview.count === 0) && (
+        <Stack gap="2" role={isOffer ? 'group' : 'alertdialog'} aria-label="Change stored values">
+          <HStack gap="3" wrap="wrap">
+            <Notice tone="ask">{isOffer ? sayOffer(asked, offeredIn) : sayChange(asked)}</Notice>
+            <Button
+              size={isOffer ? 'xs' : 'sm'}
+              autoFocus={!isOffer && asked.preview.changed > 0}
+              disabled={asked.preview.changed === 0}
+              onClick={() => void changing.carryOut()}
+            >
+              Change {sayCountOf(asked.preview.changed, 'record')}
+            </Button>
+            <Button size={isOffer ? 'xs' : 'sm'} variant="outline" onClick={changing.leave}>
+              Leave them
+            </Button>
+          </HStack>
+          <LeftOut
+            preview={asked.preview}
+            takesAsked={asked.takesAsked}
+            onTakesAsked={(takes) => void changing.takeAsked(takes)}
+            takeAway={changing.left}
+          />
+        </Stack>
       )}
     </>
   );
 }
 
 /** ‘3 spellings become ‘Heron Steps’ in 12 records.’ */
-function sayChange({ changes, count }: AskedChange): string {
+function sayChange({ changes, preview: { count } }: AskedChange): string {
   const from = changes.flatMap((each) => each.from);
   const to = changes.map((each) => `‘${each.to}’`).join(', ');
   const what =
@@ -62,7 +69,7 @@ function sayChange({ changes, count }: AskedChange): string {
 }
 
 /** ‘50 records of Samples hold ‘AB-01’. Change them to ‘AB-1’?’ */
-function sayOffer({ changes, count }: AskedChange, sheet: string): string {
+function sayOffer({ changes, preview: { count } }: AskedChange, sheet: string): string {
   const { from: [from] = [], to } = changes[0] ?? { to: '' };
   const [hold, them] = count === 1 ? ['holds', 'it'] : ['hold', 'them'];
   return `${sayCountOf(count, 'record')} of ${sheet} ${hold} ‘${from ?? ''}’. Change ${them} to ‘${to}’?`;

@@ -1,17 +1,20 @@
-import type { ValueChange, ValuesChanged, ValuesCount } from '@varn/contract';
+import type { ManyChanged, ValueChange, ValuesCount, Written } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { sayCountOf } from '@varn/core';
+import { sayCount, sayCountOf } from '@varn/core';
 import { useState } from 'react';
 import { useSWRConfig } from 'swr';
-import { request, sayError } from '../../api/client';
+import { request, requestText, sayError } from '../../api/client';
 import { readAnew } from '../../api/events';
 import { newId } from '../../api/newId';
+import { sayNotes } from '../../ui/sayNotes';
 
 /** Values that are about to become others, and how many records hold them. */
 export interface AskedChange {
   readonly columnId: string;
   readonly changes: readonly ValueChange[];
-  readonly count: number;
+  readonly takesAsked: boolean;
+  /** How many hold them, and what would become of those. */
+  readonly preview: ValuesCount;
   readonly writeId: string;
 }
 
@@ -19,7 +22,7 @@ export interface AskedChange {
 export function useValuesChange(workbookId: string, sheetId: string) {
   const { mutate } = useSWRConfig();
   const [asked, setAsked] = useState<AskedChange | null>(null);
-  const [done, setDone] = useState<{ writeId: string; says: string } | null>(null);
+  const [done, setDone] = useState<{ writeId: string | null; says: string } | null>(null);
   const [failure, setFailure] = useState('');
   const attempt = async (work: () => Promise<void>): Promise<void> => {
     try {
@@ -32,34 +35,48 @@ export function useValuesChange(workbookId: string, sheetId: string) {
   };
   const renew = (): void =>
     readAnew(mutate, `/api/sheets/${sheetId}/columns/`, paths.lists(workbookId));
+  const ask = (
+    columnId: string,
+    changes: readonly ValueChange[],
+    takesAsked = false,
+  ): Promise<void> =>
+    attempt(async () => {
+      const path = paths.countValues(sheetId, columnId);
+      const preview = await request<ValuesCount>('POST', path, { changes, takesAsked });
+      setDone(null);
+      setAsked({ columnId, changes, takesAsked, preview, writeId: newId() });
+    });
   return {
     asked,
     done,
     failure,
-    ask: (columnId: string, changes: readonly ValueChange[]): Promise<void> =>
-      attempt(async () => {
-        const { count } = await request<ValuesCount>('POST', paths.countValues(sheetId, columnId), {
-          changes,
-        });
-        setDone(null);
-        setAsked({ columnId, changes, count, writeId: newId() });
-      }),
+    ask,
+    takeAsked: (takesAsked: boolean): Promise<void> =>
+      asked ? ask(asked.columnId, asked.changes, takesAsked) : Promise.resolve(),
+    left: (): Promise<string> => {
+      if (!asked) return Promise.resolve('');
+      const { columnId, changes, takesAsked } = asked;
+      return requestText('POST', paths.leftValues(sheetId, columnId), { changes, takesAsked });
+    },
     leave: (): void => setAsked(null),
     carryOut: (): Promise<void> =>
       attempt(async () => {
         if (!asked) return;
-        const { columnId, ...body } = asked;
+        const { columnId, changes, takesAsked, writeId, preview } = asked;
         const path = paths.changeValues(sheetId, columnId);
-        const { changed, writeId } = await request<ValuesChanged>('POST', path, body);
+        const body = { changes, takesAsked, writeId, count: preview.count };
+        const { changed, left } = await request<ManyChanged>('POST', path, body);
+        const stayed = left > 0 ? ` ${sayCount(left)} left as they were.` : '';
         setAsked(null);
-        setDone({ writeId, says: `${sayCountOf(changed, 'record')} changed.` });
+        setDone({ writeId, says: `${sayCountOf(changed, 'record')} changed.${stayed}` });
         renew();
       }),
     takeBack: (): Promise<void> =>
       attempt(async () => {
-        if (!done) return;
-        await request('POST', paths.undo(workbookId), { writeId: newId(), undoes: done.writeId });
-        setDone(null);
+        if (!done?.writeId) return;
+        const body = { writeId: newId(), undoes: done.writeId };
+        const told = sayNotes(await request<Written>('POST', paths.undo(workbookId), body));
+        setDone(told === '' ? null : { writeId: null, says: `Undone.${told}` });
         renew();
       }),
   };
