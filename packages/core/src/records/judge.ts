@@ -319,7 +319,12 @@ function ruleVerdicts(change: Change, ground: RecordGround): Verdict[] {
     const [first, ...others] = ruleDoubts(column, value, scope);
     // What is refused, or asked about, is told alone.
     const told = first && isNote(first) ? [first, ...others] : first ? [first] : [];
-    return told.map((doubt) => ({ fieldId: change.fieldIdOf(columnId), columnId, ...doubt }));
+    const fieldId = change.fieldIdOf(columnId);
+    return told.map(({ problem, strictness }) => {
+      const isElsewhere = columnId !== column.id && problem.code === 'breaksRule';
+      const named = isElsewhere ? { ...problem, of: column.heading } : problem;
+      return { fieldId, columnId, problem: named, strictness };
+    });
   });
 }
 

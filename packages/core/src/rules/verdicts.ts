@@ -20,14 +20,23 @@ import { sayMust } from './say';
 
 declare module '../values/problem' {
   interface Problems {
-    /** `must` follows ‘must’; a message of its own stands instead of all of it. */
-    breaksRule: { readonly text: string; readonly must: string; readonly message: string | null };
+    /**
+     * `must` follows ‘must’; a message of its own stands instead of all of it. Told beside another
+     * column than the one whose value it is, it says which that is.
+     */
+    breaksRule: {
+      readonly text: string;
+      readonly must: string;
+      readonly message: string | null;
+      readonly of?: string;
+    };
   }
 }
 
 export const RULE_SENTENCES: Sentences<'breaksRule'> = {
-  breaksRule: ({ text, must, message }) =>
-    message?.replaceAll('{value}', text) ?? `${quote(text)} must ${must}.`,
+  breaksRule: ({ text, must, message, of }) =>
+    message?.replaceAll('{value}', text) ??
+    `${of === undefined ? '' : `${of} `}${quote(text)} must ${must}.`,
 };
 
 /** A rule that a value breaks, as it is told. */

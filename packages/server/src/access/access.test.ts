@@ -164,6 +164,12 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => ({ view: '{}', count: -1, columnId: 'none', text: '' }),
   ],
   [
+    'POST /api/sheets/{sheetId}/matches/left',
+    () => paths.leftMatches(sheetId()),
+    'clerk',
+    () => ({ view: '{}', count: -1, columnId: 'none', text: '' }),
+  ],
+  [
     'POST /api/sheets/{sheetId}/matches/change',
     () => paths.changeMatches(sheetId()),
     'clerk',
@@ -297,6 +303,12 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
   [
     'POST /api/sheets/{sheetId}/columns/{columnId}/values/count',
     () => paths.countValues(sheetId(), 'none'),
+    'clerk',
+    () => ({ changes: [{ from: ['a'], to: 'b' }] }),
+  ],
+  [
+    'POST /api/sheets/{sheetId}/columns/{columnId}/values/left',
+    () => paths.leftValues(sheetId(), 'none'),
     'clerk',
     () => ({ changes: [{ from: ['a'], to: 'b' }] }),
   ],

@@ -75,7 +75,9 @@ test('stored values that would break rules are counted, told with their rows, an
   const written = await edit({ [columnAt(0)]: '16' }, record?.revision ?? 0);
   expect(written.refused).toEqual([]);
   const refused = await edit({ [columnAt(0)]: '21' }, (record?.revision ?? 0) + 1);
-  expect(refused.refused.map(({ message }) => message)).toEqual(['‘20’ must be at least Out.']);
+  expect(refused.refused.map(({ message }) => message)).toEqual([
+    'Back ‘20’ must be at least Out.',
+  ]);
 });
 
 test('what is no rule is refused, and says so', async () => {
@@ -260,4 +262,44 @@ test('a word that admits stays on the server, is asked for at the submit, and gu
   const added = guesses.map((guess) => ({ answers: { [holder]: 'x', [word]: guess } }));
   const many = { writeId: randomUUID(), revision, partly: true, added };
   expect((await owner.ask('POST', paths.cells(own.id), many)).status).toBe(429);
+});
+
+test('all matches and values changed ask for a word as a cell does, and their guesses count', async () => {
+  const { owner, workbook } = running;
+  const clerk = await running.as('clerk');
+  const made = { writeId: randomUUID(), name: 'Gate', headings: ['Holder', 'Word'] };
+  const gate = (await owner.ask<SheetView>('POST', paths.sheets(workbook.id), made)).body;
+  const [holder, word] = gate.columns.map(({ id }) => id) as [string, string];
+  const added = [{ answers: { [holder]: 'Edo Garrick', [word]: 'plover' } }];
+  const first = { writeId: randomUUID(), revision: gate.revision, added };
+  await owner.ask('POST', paths.cells(gate.id), first);
+  const rules: Rule[] = [{ must: { is: 'secretWord', name: 'Gate' } }];
+  const { revision } = await owner.get<SheetView>(paths.sheet(gate.id));
+  await owner.ask('PATCH', paths.column(gate.id, word), { settings: { rules }, revision });
+  await owner.ask('PUT', paths.secretWords(workbook.id), { name: 'Gate', word: 'dipper' });
+  const matches = (text: string) =>
+    clerk.ask<Refusal>('POST', paths.changeMatches(gate.id), {
+      writeId: randomUUID(),
+      ...{ view: '{}', count: 1, columnId: word, text },
+    });
+  const values = (to: string) =>
+    clerk.ask<Refusal>('POST', paths.changeValues(gate.id, word), {
+      writeId: randomUUID(),
+      changes: [{ from: ['plover'], to }],
+      count: 1,
+    });
+  const refused = [422, 'No record was changed. ‘stork’ must be the secret word.'];
+  // A preview is no place to guess.
+  const looked = { view: '{}', count: 1, columnId: word, text: 'stork' };
+  const preview = await clerk.ask('POST', paths.previewMatches(gate.id), looked);
+  expect(preview.body).toMatchObject({ changed: 1, refused: 0 });
+  for (const change of [matches, values]) {
+    const { status, body } = await change('stork');
+    expect([status, body.message]).toEqual(refused);
+  }
+  for (const guess of ['a', 'b']) expect((await matches(guess)).status).toBe(422);
+  expect((await values('c')).status).toBe(422);
+  expect((await matches('dipper')).status).toBe(429);
+  const { records } = await owner.get<RowsView>(paths.rows(gate.id, 0, 9));
+  expect(records.map(({ cells }) => cells)).toEqual([['Edo Garrick', 'plover']]);
 });

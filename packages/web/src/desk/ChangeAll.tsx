@@ -137,25 +137,27 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
           Cancel
         </Button>
       </Flex>
-      <Box mt="3" role="status">
-        {failure !== '' ? (
-          <Notice tone="refuse">{failure}</Notice>
-        ) : !isCurrent ? (
-          <Text color="ink.soft">Working it out…</Text>
-        ) : (
-          <PreviewList preview={preview.is} />
-        )}
-      </Box>
-      {preview && failure === '' && (
-        <Box mt="3" opacity={isCurrent ? 1 : 0.6}>
-          <LeftOut
-            preview={preview.is}
-            takesAsked={takesAsked}
-            onTakesAsked={setTakesAsked}
-            takeAway={() => requestText('POST', paths.leftMatches(sheet.id), JSON.parse(asked))}
-          />
+      <Flex mt="3" gap="6" direction={{ base: 'column', lg: 'row' }}>
+        <Box role="status" flex="none" minW={{ lg: '260px' }}>
+          {failure !== '' ? (
+            <Notice tone="refuse">{failure}</Notice>
+          ) : !isCurrent ? (
+            <Text color="ink.soft">Working it out…</Text>
+          ) : (
+            <PreviewList preview={preview.is} />
+          )}
         </Box>
-      )}
+        {preview && failure === '' && (
+          <Box flex="1" minW="0" opacity={isCurrent ? 1 : 0.6}>
+            <LeftOut
+              preview={preview.is}
+              takesAsked={takesAsked}
+              onTakesAsked={setTakesAsked}
+              takeAway={() => requestText('POST', paths.leftMatches(sheet.id), JSON.parse(asked))}
+            />
+          </Box>
+        )}
+      </Flex>
     </Box>
   );
 }
@@ -166,17 +168,28 @@ function PreviewList({ preview: { changed, first } }: { preview: MatchesPreview 
       <Text>
         {changed === 0 ? 'Nothing would change.' : `${sayCountOf(changed, 'record')} would change.`}
       </Text>
-      {first.map(({ row, before, after }) => (
-        <HStack key={row} gap="3" fontSize="13px" align="baseline">
-          <Text color="ink.soft" fontFamily="mono" minW="64px">
-            row {sayCount(row)}
-          </Text>
-          <Text fontFamily="mono">{before || 'blank'}</Text>
-          <Text fontFamily="mono" color="brass">
-            → {after || 'blank'}
-          </Text>
-        </HStack>
-      ))}
+      {first.length > 0 && (
+        <Box
+          overflow="auto"
+          maxH="18vh"
+          minH="46px"
+          tabIndex={0}
+          role="region"
+          aria-label="Records that change"
+        >
+          {first.map(({ row, before, after }) => (
+            <HStack key={row} gap="3" fontSize="13px" align="baseline">
+              <Text color="ink.soft" fontFamily="mono" minW="64px">
+                row {sayCount(row)}
+              </Text>
+              <Text fontFamily="mono">{before || 'blank'}</Text>
+              <Text fontFamily="mono" color="brass">
+                → {after || 'blank'}
+              </Text>
+            </HStack>
+          ))}
+        </Box>
+      )}
     </Stack>
   );
 }

@@ -76,7 +76,8 @@ function LeftTable({ left }: { left: readonly LeftRecord[] }) {
   return (
     <Box
       overflow="auto"
-      maxH="220px"
+      maxH="18vh"
+      minH="88px"
       borderWidth="1px"
       borderRadius="4px"
       tabIndex={0}
