@@ -162,6 +162,33 @@ test('what = takes as the same number is found, in ranges and in columns of reco
   );
 });
 
+test('whole numbers of up to 15 digits and more are told apart wherever = tells them apart', () => {
+  // IEEE 754: whole numbers below 2⁵³ are exact in a double.
+  const whole = fc.integer({ min: 1e14, max: Number.MAX_SAFE_INTEGER - 1 });
+  const near = fc.constantFrom(-3, -2, -1, 1, 2, 3);
+  fc.assert(
+    fc.property(whole, near, (wanted, by) => {
+      const other = wanted + by;
+      fc.pre(Number.isSafeInteger(other));
+      const held = column(other, wanted);
+      expect(sameNumber(wanted, other)).toBe(false);
+      expect(given('A1=A2', held)).toBe(false);
+      expect(given('A1<A2', held)).toBe(other < wanted);
+      expect(given('COUNTIF(A1:A2;A2)', held)).toBe(1);
+      expect(given('MATCH(A2;A1:A2;0)', held)).toBe(2);
+      expect(given('XLOOKUP(A2;A1:A2;A1:A2)', held)).toBe(wanted);
+      expect(given('ROWS(UNIQUE(A1:A2))', held)).toBe(2);
+      expect(given('RANK(A2;A1:A2)', held)).toBe(other > wanted ? 2 : 1);
+      const found = book(
+        [other, wanted],
+        `=MATCH(${wanted};R!'K';0)`,
+        `=SUMIF(R!'K';${wanted};R!'V')`,
+      );
+      expect([found.value(1, 1, 0), found.value(1, 1, 1)]).toEqual([2, 1]);
+    }),
+  );
+});
+
 test('SUMIF takes the shape of its first range, and follows all it reads', () => {
   const sheets = [
     {

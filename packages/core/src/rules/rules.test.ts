@@ -276,7 +276,7 @@ describe('a column’s rules hold where a record is judged', () => {
       { code: 'old' },
       [],
       { code: 'old' },
-      ['out: ‘old’ must always have exactly 4 characters.'],
+      ['out: Code ‘old’ must always have exactly 4 characters.'],
     ],
     ['held, changed', { ph: '98' }, { ph: 99 }, [], { ph: 99 }, ['ph: ‘98’ must be from 0 to 14.']],
     [
@@ -294,7 +294,7 @@ describe('a column’s rules hold where a record is judged', () => {
       { out: first, back: first },
       [],
       { out: first, back: first },
-      ['out: ‘01/03/2026’ must be on or after Out.'],
+      ['out: Back ‘01/03/2026’ must be on or after Out.'],
     ],
   ])('%s', (_what, typed, before, meant, cells, told) => {
     expect(judged(typed, before, meant)).toEqual({ cells, told });

@@ -1,9 +1,14 @@
-/** How far apart two doubles may be and still be one number of 15 digits. */
-const SAME = 2 ** -49;
+/** How far apart, for their size, two doubles may be and still be one: under half a unit of the 15th digit. */
+const SAME = 2 ** -50;
 
-/** Numbers that differ only by the rounding of decimal fractions are the same. */
+/**
+ * Numbers that differ only by the rounding of decimal fractions are the same. Whole numbers below
+ * 2⁵³ are exact (IEEE 754), so that they are the same only where they are equal.
+ */
 export function sameNumber(a: number, b: number): boolean {
-  return a === b || Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * SAME;
+  if (a === b) return true;
+  const isNear = Math.abs(a - b) <= Math.max(Math.abs(a), Math.abs(b)) * SAME;
+  return isNear && !(Number.isSafeInteger(a) && Number.isSafeInteger(b));
 }
 
 /** Doubles that follow each other in one bucket: many more than may be apart and the same. */

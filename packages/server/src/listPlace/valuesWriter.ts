@@ -94,7 +94,8 @@ export class ValuesWriter {
     const found = isRepeat ? [] : await holders(model, becoming);
     if (!isRepeat) refuseOthers(found.length, count);
     const decide: Decide = function* (site): Generator<void, Decided> {
-      const decided = yield* decideMany(site, columnId, becoming.cellsOf(found, site), takesAsked);
+      const cells = becoming.cellsOf(found, site);
+      const decided = yield* decideMany(site, columnId, cells, { takesAsked });
       refuseWithout(decided);
       const { decisions, left } = decided;
       return { decisions, answer: { changed: decisions.length, left: left.length } };
@@ -121,7 +122,8 @@ export class ValuesWriter {
     const decided = await this.path.tryOut(sheetId, writer, function* (site) {
       const { admits: _, ...context } = site.context;
       const beside = { ...site, context };
-      return yield* decideMany(beside, columnId, becoming.cellsOf(found, beside), takesAsked);
+      const cells = becoming.cellsOf(found, beside);
+      return yield* decideMany(beside, columnId, cells, { takesAsked, isTried: true });
     });
     return { sheet, column, model, found, decided };
   }

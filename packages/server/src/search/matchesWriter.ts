@@ -34,6 +34,7 @@ import { Pace } from '../turns';
 import { computed } from '../write/columns';
 import { removed, type WriteOrder } from '../write/decision';
 import {
+  changedMeanwhile,
   decideMany,
   leftAsCsv,
   previewOf,
@@ -117,7 +118,7 @@ export class MatchesWriter {
       ],
     };
     const decide: Decide = function* (site): Generator<void, Decided> {
-      const decided = yield* decideMany(site, columnId, cells, takesAsked);
+      const decided = yield* decideMany(site, columnId, cells, { takesAsked });
       refuseWithout(decided);
       const { decisions, left } = decided;
       return { decisions, answer: { changed: decisions.length, left: left.length } };
@@ -171,7 +172,10 @@ export class MatchesWriter {
     const cells = await this.plan(scene, column, asked);
     const decided = await this.path.tryOut(sheetId, writer, function* (site) {
       const { admits: _, ...context } = site.context;
-      return yield* decideMany({ ...site, context }, columnId, cells, takesAsked);
+      return yield* decideMany({ ...site, context }, columnId, cells, {
+        takesAsked,
+        isTried: true,
+      });
     });
     return { scene, column, decided };
   }
@@ -272,10 +276,7 @@ async function matchesOf(
 function recordSeen({ id, revision }: Match, model: SheetModel) {
   const stored = model.has(id) ? model.get(id) : null;
   if (stored?.revision === revision) return stored;
-  throw Refused.conflict(
-    'changedSince',
-    'Some of these records were changed just now. Look at them again.',
-  );
+  throw changedMeanwhile();
 }
 
 function columnToChange({ columnsById }: SheetFacts, columnId: string): StoredColumn {

@@ -25,6 +25,7 @@ import {
   sayProblem,
   typedCells,
   type Calculation,
+  type Cells,
   type StoredFreeCell,
   type StoredFreeCells,
   type StoredFreeRow,
@@ -214,6 +215,8 @@ export class Edit {
   /** Where in the request each record's decision is from. */
   private readonly partly: boolean;
   private readonly origin: Origin;
+  /** What Varn fills in of each new record of the write. */
+  private readonly filled: Cells;
   private readonly origins = new Map<Decision, { list: Lists; at: number }>();
 
   constructor(
@@ -225,6 +228,7 @@ export class Edit {
   ) {
     this.partly = partly;
     this.origin = { by: writer.name, door };
+    this.filled = filledOf(site, this.origin);
   }
 
   *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
@@ -403,7 +407,7 @@ export class Edit {
     }
     const judged = judgeChange(typedCells(answers), stored?.cells ?? null, {
       ...groundOf(this.site),
-      ...(!stored && { filled: filledOf(this.site, this.origin) }),
+      ...(!stored && { filled: this.filled }),
       checksOf: this.notes.checksOf,
       meant: new Set(meant),
       partly: this.partly,

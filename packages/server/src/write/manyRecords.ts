@@ -18,7 +18,6 @@ import { Pace } from '../turns';
 import { changed, type CellsDecision, type WriteSite } from './decision';
 import { groundOf } from './judging';
 import { keyChangesOf, keyGround } from './keys';
-import { recordAt } from './recordWriter';
 
 /** Records judged before it is asked whether others wait. */
 const FEW = 50;
@@ -45,6 +44,13 @@ export interface Left {
   readonly strictness: Strictness;
 }
 
+interface ManyWays {
+  /** Whether what is only asked about is meant. */
+  readonly takesAsked: boolean;
+  /** Whether nothing is written of it, so that records may be others by now. */
+  readonly isTried?: boolean;
+}
+
 /** What becomes of many records: those that pass are changed, the others stay as they are. */
 export interface ManyDecided {
   readonly decisions: readonly CellsDecision[];
@@ -55,14 +61,13 @@ export interface ManyDecided {
  * Judges a change of one column in many records, each as if it alone were changed in the grid, and
  * their keys among themselves.
  *
- * @param takesAsked whether what is only asked about is meant
- * @throws Refused 404, 409 where a record is not as it was looked at
+ * @throws Refused 409 where a record is not as it was looked at, unless it is only tried
  */
 export function* decideMany(
   site: WriteSite,
   columnId: string,
   cells: readonly CellToChange[],
-  takesAsked: boolean,
+  { takesAsked, isTried = false }: ManyWays,
 ): Generator<void, ManyDecided> {
   const ground = { ...groundOf(site), meant: new Set(takesAsked ? [columnId] : []) };
   const passing: { cell: CellToChange; decision: CellsDecision }[] = [];
@@ -70,7 +75,9 @@ export function* decideMany(
   for (const [at, cell] of cells.entries()) {
     if (at % FEW === FEW - 1) yield;
     const { id, revision, given, text } = cell;
-    const stored = recordAt(site.model, id, revision);
+    const stored = site.model.has(id) ? site.model.get(id) : null;
+    if (stored?.revision !== revision && !isTried) throw changedMeanwhile();
+    if (!stored) continue;
     const judged = judgeChange({ [columnId]: given }, stored.cells, ground);
     const [verdict] = judged.verdicts.filter(({ strictness }) => strictness !== 'note');
     if (verdict) {
@@ -95,6 +102,13 @@ export function* decideMany(
   return { decisions, left };
 }
 
+/** Some of many records are not any more as they were looked at. */
+export const changedMeanwhile = (): Refused =>
+  Refused.conflict(
+    'changedSince',
+    'Some of these records were changed just now. Look at them again.',
+  );
+
 /** What it would come to, as the API tells it. */
 export function previewOf({ decisions, left }: ManyDecided, site: Looked): ManyPreview {
   const asked = left.filter(({ strictness }) => strictness === 'ask').length;
@@ -102,7 +116,10 @@ export function previewOf({ decisions, left }: ManyDecided, site: Looked): ManyP
     changed: decisions.length,
     asked,
     refused: left.length - asked,
-    left: left.slice(0, MOST_TOLD).map((each) => toldOf(each, site)),
+    left: left
+      .filter(({ id }) => site.model.has(id))
+      .slice(0, MOST_TOLD)
+      .map((each) => toldOf(each, site)),
   };
 }
 
