@@ -290,6 +290,7 @@ export {
   dayAtEnd,
   isBlankQuestion,
   NO_QUESTION,
+  orderedBy,
   positionsIn,
   type Question,
   questionAddress,

@@ -3,6 +3,7 @@ import {
   foldText,
   isOfKind,
   kindOf,
+  runningNumberIn,
   showValue,
   splitChoices,
   type Column,
@@ -30,8 +31,19 @@ export interface Condition {
 export type ConditionReading =
   ({ readonly ok: true } & Condition) | { readonly ok: false; readonly problem: Problem };
 
-const SIGNED = /^(<=|>=|<>|<|>|=)\s*(.+)$/s;
+const SIGNED = /^(<=|>=|<>|!=|[≤≥≠<>=])\s*(.+)$/s;
+/** Signs as people write them otherwise. */
+const MEANT_SIGN: Readonly<Record<string, string>> = {
+  '!=': '<>',
+  '≠': '<>',
+  '≤': '<=',
+  '≥': '>=',
+};
 const STRETCH = /^(.*?)\s*\.\.\s*(.*)$/s;
+/** A stretch in words or with a dash; of figures the dash may stand right between them. */
+const SAID_STRETCH = /^(.+?)(?:\s+(?:to|-)\s+|\s*–\s*|(?<=^\d[\d.,]*)-(?=\d[\d.,]*$))(.+)$/is;
+/** A text in quotes is just that text, whatever signs it holds; its own quotes are doubled. */
+const QUOTED = /^"((?:[^"]|"")+)"$/s;
 const DENIED = /^not\s+(.+)$/is;
 const BLANK = /^(?:blank|empty)$/i;
 
@@ -69,10 +81,10 @@ export function readCondition(
     const { test, says, denied } = reading;
     return { ok: true, test: (value) => !test(value), says: denied, denied: says };
   }
-  if (BLANK.test(typed)) return phrased((value) => value === null, 'is', 'empty');
   const one = readOne(typed, column, context);
   if (one.ok && !isTextual(column)) return one;
-  const parts = isStored(typed, column, context) ? [] : partsOf(typed, context);
+  const isWhole = QUOTED.test(typed) || isStored(typed, column, context);
+  const parts = isWhole ? [] : partsOf(typed, context);
   if (parts.length < 2) return one;
   const readings = parts.map((part) => readOne(part, column, context));
   const failed = readings.find((each) => !each.ok);
@@ -98,22 +110,42 @@ function isTextual(column: Column): boolean {
 }
 
 function readOne(typed: string, column: Column, context: ReadingContext): ConditionReading {
+  const isLiteral = QUOTED.test(typed);
+  const text = unquoted(typed);
+  // What is on the column's list is itself first, whatever signs it begins with.
+  if (isStored(text, column, context)) {
+    return isTextual(column) ? chosen(text, column, context) : compared(text, column, context, '=');
+  }
+  if (isLiteral) {
+    return isTextual(column)
+      ? matching(typed, column, context)
+      : compared(text, column, context, '=');
+  }
+  if (BLANK.test(typed)) return phrased((value) => value === null, 'is', 'empty');
   const signed = SIGNED.exec(typed);
   if (signed) {
-    const [, sign = '=', rest = ''] = signed;
+    const [, written = '=', rest = ''] = signed;
+    const sign = MEANT_SIGN[written] ?? written;
     const reading = compared(rest, column, context, sign === '<>' ? '=' : (sign as Sign));
     if (sign !== '<>' || !reading.ok) return reading;
     const { test, says, denied } = reading;
     return { ok: true, test: (value) => !test(value), says: denied, denied: says };
   }
   const stretch = STRETCH.exec(typed);
-  if (stretch && typed !== '..' && !isStored(typed, column, context)) {
+  if (stretch && typed !== '..') {
     return between(stretch[1] ?? '', stretch[2] ?? '', column, context);
   }
-  if (!isTextual(column)) return compared(typed, column, context, '=');
-  return isStored(typed, column, context)
-    ? chosen(typed, column, context)
-    : matching(typed, column, context);
+  if (isTextual(column) && column.kind !== 'runningNumber') {
+    return matching(typed, column, context);
+  }
+  // Words and dashes may as well be of the value: `24 - 11 - 2026`.
+  const one = isTextual(column)
+    ? matching(typed, column, context)
+    : compared(typed, column, context, '=');
+  const said = SAID_STRETCH.exec(typed);
+  if (!said || (one.ok && !isTextual(column))) return one;
+  const reading = between(said[1] ?? '', said[2] ?? '', column, context);
+  return reading.ok ? reading : one;
 }
 
 /** A stretch from one value to another, both with it; open where nothing stands. */
@@ -165,6 +197,8 @@ function chosen(typed: string, column: Column, { listed }: ReadingContext): Cond
 function matching(typed: string, column: Column, { locale }: ReadingContext): ConditionReading {
   const plain = unquoted(typed);
   const isPattern = plain === typed && /[*?]/.test(typed);
+  const figures = column.kind === 'phone' && !isPattern ? figuresOf(plain) : null;
+  if (figures) return phoneWith(figures, plain, column, locale);
   const shown = (value: CellValue): string => foldText(showValue(value, column, locale));
   if (!isPattern) {
     const wanted = foldText(plain);
@@ -189,11 +223,37 @@ function matching(typed: string, column: Column, { locale }: ReadingContext): Co
   return { ok: true, test, says: `${verb} ${quote(text)}`, denied: `${denied} ${quote(text)}` };
 }
 
-const unquoted = (text: string): string => /^"(.+)"$/s.exec(text)?.[1] ?? text;
+const unquoted = (text: string): string => QUOTED.exec(text)?.[1]?.replaceAll('""', '"') ?? text;
+
+/** The figures of a text that may be a phone number, or a part of one; `null` where it is none. */
+const figuresOf = (text: string): string | null =>
+  /^[+\d\s()./-]+$/.test(text) && /\d/.test(text) ? text.replaceAll(/\D/g, '') : null;
+
+/** A phone number by its figures, however it is written: with its country's code, or without. */
+function phoneWith(
+  figures: string,
+  plain: string,
+  column: Column,
+  locale: ReadingContext['locale'],
+): ConditionReading {
+  const bare = figures.replace(/^0+/, '') || figures;
+  const test: Test = (value) => {
+    if (typeof value !== 'string') return false;
+    const shown = showValue(value, column, locale);
+    return [value, shown].some((each) => {
+      const of = each.replaceAll(/\D/g, '');
+      return of.includes(figures) || of.includes(bare);
+    });
+  };
+  const says = { says: `contains ${quote(plain)}`, denied: `does not contain ${quote(plain)}` };
+  return { ok: true, test, ...says };
+}
 
 /** The parts of a list: between commas or semicolons that stand in no quotes. */
 function partsOf(typed: string, { locale: { decimal } }: ReadingContext): string[] {
-  // A comma inside of figures is theirs where it is the decimal sign.
+  // A comma inside of figures is theirs where it is the decimal sign, and where semicolons part.
+  const parted = typed.match(/("[^"]*"|[^;"])+/g) ?? [];
+  if (parted.length > 1) return parted.map((part) => part.trim()).filter((part) => part !== '');
   const comma = decimal === ',' ? /("[^"]*"|[^,;"]|,(?=\d))+/g : /("[^"]*"|[^,;"])+/g;
   return (typed.match(comma) ?? []).map((part) => part.trim()).filter((part) => part !== '');
 }
@@ -254,16 +314,44 @@ function compared(
   if (typeof wanted === 'number') {
     return phrased(numberTest(wanted, holds), 'is', says, sureOf(sign, wanted, nearTo(wanted)));
   }
+  const order = typeof wanted === 'string' ? orderTo(wanted, column) : byValue(wanted);
   return phrased(
     (value) => {
       if (value === null) return false;
       const isComparable = isOfKind(value, column) && typeof value === typeof wanted;
-      return isComparable && holds(compareValues(value, wanted));
+      return isComparable && holds(order(value));
     },
     'is',
     says,
   );
 }
+
+type Order = (value: CellValue) => number;
+
+const byValue =
+  (wanted: CellValue): Order =>
+  (value) =>
+    compareValues(value, wanted);
+
+/**
+ * How texts stand to another: ids that differ in their last figures alone as those numbers stand,
+ * `RW-99998` before `RW-100000`; running numbers to a bare number as well.
+ */
+function orderTo(wanted: string, { kind }: Column): Order {
+  const meant = runningNumberIn(wanted);
+  if (!meant) return byValue(wanted);
+  const { number } = meant;
+  const isBare = kind === 'runningNumber' && /^\d+$/.test(wanted);
+  const shape = shapeOf(meant.pattern);
+  return (value) => {
+    const held = typeof value === 'string' ? runningNumberIn(value) : null;
+    const isAlike = held !== null && (isBare || shapeOf(held.pattern) === shape);
+    return isAlike ? held.number - number : compareValues(value, wanted);
+  };
+}
+
+/** What of an id is not its number: `RW-00000` and `RW-000` are one. */
+const shapeOf = (pattern: string): string => foldText(pattern.replace(/0+(?=[^0]*$)/, '0'));
 
 /** How far apart, for their size, two numbers surely differ, whatever digits are kept. */
 const SURELY = 1e-9;

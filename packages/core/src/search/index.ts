@@ -12,4 +12,4 @@ export {
   readQuestion,
   sayQuestion,
 } from './question';
-export { countsOf, positionsIn, type ViewOrder, type ViewTest } from './view';
+export { countsOf, orderedBy, positionsIn, type ViewOrder, type ViewTest } from './view';

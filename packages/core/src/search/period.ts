@@ -41,19 +41,32 @@ const MOST_DAYS = 40_000;
 /** `this week`, `last month`, `next 7 days`: counted from today, in the workbook's zone. */
 function readRelative(text: string, today: number): Span | null {
   const [, which = '', count, unit = ''] =
-    /^(last|this|next) (?:(\d{1,5}) )?(day|week|month|year)s?$/.exec(text) ?? [];
+    /^(last|this|next) (?:(\d{1,5}) )?(day|week|month|quarter|year)s?$/.exec(text) ?? [];
   const away = AWAY[which];
   if (away === undefined) return null;
   if (count !== undefined) {
-    const days = Number(count);
-    if (unit !== 'day' || away === 0 || days < 1 || days > MOST_DAYS) return null;
-    return away < 0 ? [today - days + 1, today + 1] : [today, today + days];
+    const many = Number(count);
+    if (away === 0 || many < 1 || many > MOST_DAYS) return null;
+    if (unit === 'day') return away < 0 ? [today - many + 1, today + 1] : [today, today + many];
+    // Whole ones: those before this one, or those behind it.
+    const [near, far] = [unitOf(unit, today, away), unitOf(unit, today, away * many)];
+    return near && far && [Math.min(near[0], far[0]), Math.max(near[1], far[1])];
   }
+  return unitOf(unit, today, away);
+}
+
+/** A whole week, month, quarter or year, so many away from the one of a day. */
+function unitOf(unit: string, today: number, away: number): Span | null {
   switch (unit) {
     case 'week':
       return [weekOf(today) + 7 * away, weekOf(today) + 7 * (away + 1)];
     case 'month':
       return monthOf(today, away);
+    case 'quarter': {
+      const into = (dateOfSerial(today).month - 1) % 3;
+      const [from] = monthOf(today, 3 * away - into);
+      return [from, monthOf(from, 2)[1]];
+    }
     case 'year':
       return yearOf(today, away);
     default:

@@ -34,6 +34,11 @@ const column = (kind: Column['kind'], settings: Column['settings'] = {}): Column
   settings,
 });
 const river = column('oneChoice', { choices: ['Ash Beck', 'Long Water', 'Fen, upper'] });
+const turbidity = column('oneChoice', { choices: ['< 5', '5 to 40', '> 40'] });
+const numbered = column('runningNumber', { pattern: 'RW-0' });
+/** Numbers reserved for fiction (Ofcom). */
+const PHONES = ['+441632960001', '+441632960002'];
+const DAYS = ['2026-09-30', '2026-11-09', '2026-11-22', '2026-11-24', '2026-12-03'].map(day);
 const finds = column('severalChoices', { choices: ['Mayfly', 'Caddis', 'Leech'] });
 
 /** Which of some values a condition takes. */
@@ -114,6 +119,59 @@ test.each<
     ['RW-3', 'RW-12', 'RW-30'],
     ['RW-3', 'RW-30'],
   ],
+  // A choice that begins with a sign is itself first.
+  ['> 40', turbidity, ['< 5', '5 to 40', '> 40'], ['> 40']],
+  ['not > 40', turbidity, ['< 5', '5 to 40', '> 40', null], ['< 5', '5 to 40', null]],
+  ['5 to 40', turbidity, ['< 5', '5 to 40', '> 40'], ['5 to 40']],
+  ['"> 40"', turbidity, ['< 5', '> 40'], ['> 40']],
+  ['< 5, > 40', turbidity, ['< 5', '5 to 40', '> 40'], ['< 5', '> 40']],
+  ['> 40, empty', turbidity, ['< 5', '> 40', null], ['> 40', null]],
+  // Quotes hold all together.
+  ['"a..b"', column('text'), ['a..b', 'aa', 'b'], ['a..b']],
+  ['"wait... what"', column('text'), ['wait... what', 'what'], ['wait... what']],
+  ['"say ""go"""', column('text'), ['say "go" now', 'say go'], ['say "go" now']],
+  ['"empty"', column('text'), ['empty', null], ['empty']],
+  ['">= 7"', column('text'), ['>= 7', '8'], ['>= 7']],
+  ['5; 1,234.5', column('number'), [5, 1, 234.5, 1234.5], [5, 1234.5]],
+  ['empty, 7', column('number'), [null, 7, 8], [null, 7]],
+  // Signs and stretches as people write them.
+  ['≥ 7', column('number'), [6, 7, 8], [7, 8]],
+  ['≤7', column('number'), [6, 7, 8], [6, 7]],
+  ['!= 7', column('number'), [6, 7], [6]],
+  ['≠ 7', column('number'), [6, 7], [6]],
+  ['6 to 7', column('number'), [5, 6, 7, 8], [6, 7]],
+  ['6 – 7', column('number'), [5, 6, 7, 8], [6, 7]],
+  ['6 - 7', column('number'), [5, 6, 7, 8], [6, 7]],
+  ['6-7', column('number'), [5, 6, 7, 8], [6, 7]],
+  ['-7', column('number'), [-7, 7], [-7]],
+  [
+    '2026-03 to 2026-05',
+    column('date'),
+    ['2026-02-28', '2026-04-01'].map(day),
+    [day('2026-04-01')],
+  ],
+  ['24-11-2026', column('date'), ['2026-11-24', '2026-11-25'].map(day), [day('2026-11-24')]],
+  ['low to high', column('text'), ['low', 'low to high'], ['low to high']],
+  // Ids as their numbers stand.
+  ['>= 10', numbered, ['RW-9', 'RW-10', 'RW-100000'], ['RW-10', 'RW-100000']],
+  ['3..13', numbered, ['RW-2', 'RW-3', 'RW-13', 'RW-30'], ['RW-3', 'RW-13']],
+  ['3 to 13', numbered, ['RW-2', 'RW-3', 'RW-13', 'RW-30'], ['RW-3', 'RW-13']],
+  [
+    'RW-99998..RW-100000',
+    numbered,
+    ['RW-99997', 'RW-99998', 'RW-100000', 'RW-100001'],
+    ['RW-99998', 'RW-100000'],
+  ],
+  ['> AB-9', column('text'), ['AB-8', 'AB-10', 'AA-50'], ['AB-10']],
+  // Phones in any way of writing.
+  ['01632 960 001', column('phone', { country: 'GB' }), PHONES, PHONES.slice(0, 1)],
+  ['+44 1632 960-001', column('phone', { country: 'GB' }), PHONES, PHONES.slice(0, 1)],
+  ['960001', column('phone', { country: 'GB' }), PHONES, PHONES.slice(0, 1)],
+  // Whole weeks and quarters before this one; days to come.
+  ['last 2 weeks', column('date'), DAYS, ['2026-11-09', '2026-11-22'].map(day)],
+  ['next 10 days', column('date'), DAYS, ['2026-11-24', '2026-12-03'].map(day)],
+  ['this quarter', column('date'), DAYS, DAYS.slice(1)],
+  ['last quarter', column('date'), DAYS, DAYS.slice(0, 1)],
 ])('‘%s’ on %j', (text, of, from, takes, ...[context]) => {
   expect(taken(text, of, from, context)).toEqual(takes);
 });
@@ -143,7 +201,7 @@ test.each<[text: string, of: Column, says: string, denied?: string]>([
 
 test.each<[text: string, of: Column, problem: RegExp]>([
   ['>= soon', column('date'), /‘soon’ is not a date/],
-  ['7 to 8', column('number'), /not a number/],
+  ['7 to x', column('number'), /not a number/],
   ['31/2/2026', column('date'), /There is no 31 February/],
   ['6..x', column('number'), /‘x’ is not a number/],
 ])('‘%s’ is no condition, and says why', (text, of, problem) => {
@@ -193,9 +251,16 @@ test.each([
       ['7.2', '2026-02-07'],
     ],
   ],
+  [
+    'oct wyn',
+    [
+      ['oct', '2026-10-01'],
+      ['wyn', null],
+    ],
+  ],
   ['', []],
 ] as [string, [string, string | null][]][])('‘%s’ is looked for as %j', (typed, terms) => {
-  expect(readTerms(typed, gb).map((term) => [term.text, term.day])).toEqual(
+  expect(readTerms(typed, gb).map((term) => [term.text, term.days?.[0] ?? null])).toEqual(
     terms.map(([text, of]) => [text, of === null ? null : day(of)]),
   );
 });
@@ -240,6 +305,8 @@ test.each<[question: Question, found: number[] | string, says?: string]>([
   [{ text: '2003', filters: [] }, [1]],
   [{ text: 'rw-02003', filters: [] }, [1]],
   [{ text: '24 nov wyn', filters: [] }, [0], 'Samples where any column holds ‘24 nov wyn’'],
+  [{ text: 'nov wyn', filters: [] }, [0, 2]],
+  [{ text: 'nov 2025', filters: [] }, []],
   [{ text: 'eire ash', filters: [] }, [2]],
   [{ text: '24/11', filters: [] }, [0, 1]],
   [{ text: '7.', filters: [] }, [0, 1]],

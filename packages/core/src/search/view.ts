@@ -1,4 +1,5 @@
 import { compareValues } from '../formula';
+import { runningNumberIn, type Column } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
 import type { Scan, SheetModel, Sure } from '../sheet';
 import type { Test } from './condition';
@@ -7,6 +8,12 @@ import type { Test } from './condition';
 export interface ViewOrder {
   readonly columnId: string;
   readonly falling: boolean;
+}
+
+/** What of a column's values they are put in order by: of running numbers, their numbers. */
+export function orderedBy({ kind }: Column): (value: CellValue) => CellValue {
+  if (kind !== 'runningNumber') return (value) => value;
+  return (value) => (typeof value === 'string' ? (runningNumberIn(value)?.number ?? value) : value);
 }
 
 const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
@@ -31,7 +38,7 @@ export type ViewTest =
 export function* positionsIn(
   model: SheetModel,
   tests: readonly ViewTest[],
-  order: ViewOrder | null,
+  order: (ViewOrder & { readonly by?: (value: CellValue) => CellValue }) | null,
 ): Generator<void, Int32Array> {
   // Of now: records may come and go between the steps.
   const slots = model.slots().slice();
@@ -48,7 +55,11 @@ export function* positionsIn(
   const positions = found.subarray(0, count);
   if (!order) return positions;
   const read = model.readerOf(order.columnId);
-  const values = Array.from(positions, (position) => read(slots[position] ?? 0));
+  const { by } = order;
+  const values = Array.from(positions, (position) => {
+    const value = read(slots[position] ?? 0);
+    return by ? by(value) : value;
+  });
   const places = yield* sortedPlaces(count, (a, b) => {
     const left = values[a] ?? null;
     const right = values[b] ?? null;

@@ -7,8 +7,8 @@ import { readPeriod } from './period';
 export interface Term {
   /** As it is compared: without case and accents. */
   readonly text: string;
-  /** The day it names, if it names one. */
-  readonly day: number | null;
+  /** The days it names, if it names any: the first and the one past the last. */
+  readonly days: readonly [from: number, to: number] | null;
 }
 
 /** Words past these are not looked for: by then few records are left, or none. */
@@ -28,14 +28,14 @@ export function readTerms(typed: string, context: ReadingContext): Term[] {
   const words = all.slice(0, MOST_WORDS);
   const terms: Term[] = [];
   for (let at = 0; at < words.length;) {
-    const taken = dateAt(words, at, context) ?? { count: 1, day: null };
+    const taken = dateAt(words, at, context) ?? { count: 1, days: null };
     const text = foldText(
       words
         .slice(at, at + taken.count)
         .map((word) => word.text)
         .join(' '),
     );
-    if (text !== '') terms.push({ text, day: taken.day });
+    if (text !== '') terms.push({ text, days: taken.days });
     at += taken.count;
   }
   return terms;
@@ -45,7 +45,7 @@ function dateAt(
   words: readonly { readonly text: string; readonly isQuoted: boolean }[],
   at: number,
   context: ReadingContext,
-): { count: number; day: number } | null {
+): { count: number; days: readonly [number, number] } | null {
   for (let count = Math.min(MOST_DATE_WORDS, words.length - at); count > 0; count -= 1) {
     const part = words.slice(at, at + count);
     if (part.some(({ isQuoted }) => isQuoted)) continue;
@@ -53,8 +53,10 @@ function dateAt(
     // Figures alone are looked for as they stand: `2003` is in RW-02003.
     if (/^[\d\s]+$/.test(text)) continue;
     const period = readPeriod(text, context);
-    if (period && (period.isDay === true || period.to - period.from === 1)) {
-      return { count, day: period.from };
+    const isDay = period?.isDay === true || (period && period.to - period.from === 1);
+    // A month by its name; `mar` is looked for as a text all the same.
+    if (period && (isDay || /^\p{L}{3}/u.test(text))) {
+      return { count, days: [period.from, period.to] };
     }
   }
   return null;
@@ -84,7 +86,7 @@ function holds(
   { locale }: ReadingContext,
 ): (value: CellValue) => boolean {
   const isDay = holdsDays(column);
-  const { day, text } = term;
+  const { days, text } = term;
   // Plain numbers are many, and shown as they are.
   if (column.kind === 'wholeNumber' && isPlain(column)) {
     const hasFigures = /^\d{1,9}$/.test(text) ? figuresIn(text) : null;
@@ -97,8 +99,9 @@ function holds(
     };
   }
   return (value) => {
-    if (isDay && day !== null && typeof value === 'number' && Math.floor(value) === day)
+    if (isDay && days && typeof value === 'number' && value >= days[0] && value < days[1]) {
       return true;
+    }
     const shown = foldText(showValue(value, column, locale));
     if (shown.includes(text)) return true;
     // Dates shown by a pattern of one's own are found by their figures too.
@@ -136,7 +139,7 @@ export function* termsScan(
     const known = new Map<string, ToldNumbers>();
     const scans: Scan[] = [];
     for (const column of columns) {
-      const mayHold = !isOut(term.text, column) || (term.day !== null && holdsDays(column));
+      const mayHold = !isOut(term.text, column) || (term.days !== null && holdsDays(column));
       if (!mayHold) continue;
       const isHeld = holds(term, column, context);
       const looksLike = JSON.stringify([column.kind, column.settings]);

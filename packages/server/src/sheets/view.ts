@@ -1,4 +1,5 @@
 import {
+  orderedBy,
   positionsIn,
   questionTests,
   readQuestion,
@@ -67,7 +68,13 @@ function positionsOf(
     throw Refused.badRequest('notACondition', `${heading}: ${sayProblem(problem)}`);
   }
   const tests = questionTests(view, reading, sheet.columns, model, context);
-  return positionsIn(model, tests, view.order ?? null);
+  const { order } = view;
+  const column = order && sheet.columnsById.get(order.columnId);
+  return positionsIn(
+    model,
+    tests,
+    order ? { ...order, ...(column && { by: orderedBy(column) }) } : null,
+  );
 }
 
 function viewIn(asked: string): ViewAsked {
