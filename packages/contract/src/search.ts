@@ -78,7 +78,7 @@ export class CountsView {
   @ValidateNested({ each: true })
   @Type(() => QuestionPartView)
   parts!: QuestionPartView[];
-  /** What of it can't be read; it is left out of the count. */
+  /** What of it can't be read: while anything can't, no record is counted. */
   @IsArray()
   @ValidateNested({ each: true })
   @Type(() => QuestionProblem)

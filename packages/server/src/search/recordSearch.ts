@@ -34,6 +34,12 @@ import { SheetCache } from '../store/sheetCache';
 import { inTurns, Pace } from '../turns';
 import { namedRecord } from './namedRecord';
 
+const listed = (headings: readonly string[]): string =>
+  headings
+    .filter((heading) => heading !== '')
+    .map((heading) => `‘${heading}’`)
+    .join(', ') || 'a condition';
+
 /** Finds records: by their key, by words, by a question. */
 @Injectable()
 export class RecordSearch {
@@ -54,10 +60,15 @@ export class RecordSearch {
     const { parts } = reading;
     const tests = questionTests(asked, reading, sheet.columns, model, context);
     const counts = await inTurns(countsOf(model, tests));
+    const headings = problems.map(({ columnId }) => sheet.columnsById.get(columnId)?.heading ?? '');
     return {
-      count: counts.at(-1) ?? model.count,
+      // What can't be read never means all records, nor those that the rest finds.
+      count: problems.length > 0 ? 0 : (counts.at(-1) ?? model.count),
       of: model.count,
-      says: sayQuestion(sheet.name, parts),
+      says:
+        problems.length > 0
+          ? `Nothing of ${sheet.name} while ${listed(headings)} can’t be read`
+          : sayQuestion(sheet.name, parts),
       parts: parts.map(({ column, says }, at) => {
         return { columnId: column?.id ?? null, says, count: counts[at] ?? 0 };
       }),

@@ -111,6 +111,8 @@ export function Asking(props: AskingProps) {
         if (event.key !== 'Enter' || event.target instanceof HTMLButtonElement) return;
         event.preventDefault();
         event.stopPropagation();
+        const isUnread = !isOld && (counts?.problems.length ?? 0) > 0;
+        if (isUnread) return;
         if ((counts?.count ?? 0) > 0 || !isBlankQuestion(question)) onDone();
       }}
     >
