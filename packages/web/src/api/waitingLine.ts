@@ -32,8 +32,6 @@ export interface LineState {
   readonly refused: readonly WaitingSubmit[];
   /** Why the first of them waits; `null` where it is on its way. */
   readonly why: NoAnswer | null;
-  /** What became of the last one that was sent. */
-  readonly written: Landed | null;
 }
 
 const LINE = 'line';
@@ -47,6 +45,7 @@ const LOOKS_AGAIN_MS = 5000;
 export class WaitingLine {
   private readonly kept: BegunPlace<WaitingSubmit>;
   private readonly listeners = new Set<() => void>();
+  private readonly landedListeners = new Set<(landed: Landed) => void>();
   private later: ReturnType<typeof setTimeout> | undefined;
   private state: LineState;
   private isSending = false;
@@ -60,7 +59,7 @@ export class WaitingLine {
     private readonly claims: Claims = ownClaims(),
   ) {
     this.kept = new BegunPlace(own, LINE, claims);
-    this.state = { ...this.read(), why: null, written: null };
+    this.state = { ...this.read(), why: null };
   }
 
   /** @param onWritten told of each that the server took */
@@ -85,6 +84,12 @@ export class WaitingLine {
   readonly subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
     return () => void this.listeners.delete(listener);
+  };
+
+  /** Tells of each submit of the line that was written, by this window. */
+  readonly onLanded = (listener: (landed: Landed) => void): (() => void) => {
+    this.landedListeners.add(listener);
+    return () => void this.landedListeners.delete(listener);
   };
 
   readonly snapshot = (): LineState => this.state;
@@ -134,7 +139,8 @@ export class WaitingLine {
       this.kept.drop(id);
       this.attempt = 0;
       this.onWritten(work, landed);
-      this.tell({ why: null, written: landed });
+      this.tell({ why: null });
+      this.landedListeners.forEach((listener) => listener(landed));
       return true;
     } catch (error) {
       if (!(error instanceof NoAnswer)) {
@@ -176,7 +182,7 @@ export class WaitingLine {
     };
   }
 
-  private tell(more: Partial<Pick<LineState, 'why' | 'written'>>): void {
+  private tell(more: Partial<Pick<LineState, 'why'>>): void {
     this.state = { ...this.state, ...more, ...this.read() };
     this.listeners.forEach((listener) => listener());
   }

@@ -49,6 +49,7 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
             locale={locale}
             onJump={jump}
             sending={desk.sending}
+            lineWhy={desk.lineWhy}
             said={desk.said}
             isHeldBack={desk.step.is === 'heldBack'}
             ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}

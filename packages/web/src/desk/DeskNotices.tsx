@@ -44,7 +44,7 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
       {own.map(({ body, refused }) => (
         <HStack key={body.writeId} mb="3" gap="3" role="status" wrap="wrap">
           <Notice tone="refuse">
-            A record that waited to be sent was refused.{' '}
+            A record you submitted was not written, and waits here to be corrected.{' '}
             {[refused?.message, ...(refused?.verdicts ?? []).map(({ message }) => message)].join(
               ' ',
             )}

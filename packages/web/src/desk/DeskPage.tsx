@@ -164,7 +164,7 @@ function AtDesk(props: DeskProps) {
             mayEnter={mayEnter}
             mayCompose={mayAs(role, 'analyst')}
             busy={busy}
-            mayUndo={desk.acts.length > 0}
+            mayUndo={desk.acts.length > 0 && desk.onItsWay === 0}
             onSubmit={desk.submit}
             onNew={onNew}
             onClear={desk.clear}

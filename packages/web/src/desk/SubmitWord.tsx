@@ -11,7 +11,7 @@ import {
   type LocaleFacts,
 } from '@varn/core';
 import { memo } from 'react';
-import { SignedOut } from '../api/client';
+import { SignedOut, type NoAnswer } from '../api/client';
 import { Notice } from '../ui/Notice';
 import { Readiness } from './Readiness';
 import { sayNotes } from '../ui/sayNotes';
@@ -34,6 +34,8 @@ interface SubmitWordProps {
   /** What is said when nothing is missing; '' where there is nothing to send. */
   readonly ready: string;
   readonly sending: Sending;
+  /** Why records that wait in line are not sent; `null` where they are on their way. */
+  readonly lineWhy: NoAnswer | null;
   readonly onTryNow: () => void;
   readonly onPutBack: () => void;
 }
@@ -54,7 +56,7 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
       <HStack role="status" gap="2">
         <Outcome {...props} />
       </HStack>
-      {sending.is !== 'notWritten' && !isRefused && (
+      {sending.is !== 'notWritten' && sending.is !== 'sending' && !isRefused && (
         <Readiness
           filling={filling}
           inputs={inputs}
@@ -66,6 +68,18 @@ export const SubmitWord = memo(function SubmitWord(props: SubmitWordProps) {
     </HStack>
   );
 });
+
+/** What people call the record that a write was about. */
+function nameOf(
+  { cells }: Landed,
+  columns: SubmitWordProps['columns'],
+  locale: LocaleFacts,
+): string {
+  const stored = columns.map(
+    (column) => [column.id, fromWire(cells[column.id] ?? null, column)] as const,
+  );
+  return nameOfRecord(Object.fromEntries(stored), columns, locale);
+}
 
 function Outcome(props: SubmitWordProps) {
   const { sheetName, columns, onOpenRow, sending, said, inputs, locale, onTryNow, onPutBack } =
@@ -88,35 +102,38 @@ function Outcome(props: SubmitWordProps) {
           )}
         </>
       );
-    case 'waits':
+    case 'waits': {
+      const why = sending.why ?? props.lineWhy;
+      if (!why) return <Text color="ink.soft">Sending…</Text>;
       return (
         <Notice tone="ask">
-          Not written yet. {sending.why?.message} This record waits in line and is sent as soon as
-          the server answers. Go on with the next one.
+          Not written yet. {why.message} This record waits in line and is sent as soon as the server
+          answers. Go on with the next one.
         </Notice>
       );
+    }
     case 'written': {
       const { row, before, after, kind } = sending.landed;
-      const done = DONE[kind] ?? 'written to';
-      const stored = columns.map((column) => {
-        return [column.id, fromWire(sending.landed.cells[column.id] ?? null, column)] as const;
-      });
-      const name = nameOfRecord(Object.fromEntries(stored), columns, locale);
+      const isChange = kind === 'recordChanged';
+      const done = isChange && sending.undone ? 'is as it was in' : (DONE[kind] ?? 'written to');
+      const name = nameOf(sending.landed, columns, locale);
       return (
         <Notice tone="settled">
           {said !== '' && `${said} `}
           {sayBecame(sending.landed, inputs, locale)} {name || 'Record'} {done} {sheetName}, row{' '}
-          {sayCount(row)}. {sayCountOf(before, 'record')} before, {sayCount(after)} now.
+          {sayCount(row)}.{' '}
+          {before !== after && `${sayCountOf(before, 'record')} before, ${sayCount(after)} now.`}
           {sayNotes(sending.landed)}
         </Notice>
       );
     }
     case 'removed': {
       const { row, before, after } = sending.landed;
+      const name = nameOf(sending.landed, columns, locale);
       return (
         <>
           <Notice tone="settled">
-            Row {sayCount(row)} deleted from {sheetName}. It is in the bin.{' '}
+            {name || 'A record'} deleted from {sheetName}, row {sayCount(row)}. It is in the bin.{' '}
             {sayCountOf(before, 'record')} before, {sayCount(after)} now.
           </Notice>
           <Button size="xs" variant="outline" onClick={onPutBack}>

@@ -31,6 +31,8 @@ export type DeskEvent =
   | { readonly is: 'heldBack' | 'unchanged' | 'unsettled' }
   | { readonly is: 'asked'; readonly erasing: readonly string[] }
   | { readonly is: 'written'; readonly said: string }
+  /** A record that settled behind the one that is entered, in the form's words. */
+  | { readonly is: 'settled'; readonly said: string }
   /** The server told of a write of this desk, which can be taken back from now on. */
   | { readonly is: 'landed'; readonly landed: Landed; readonly filled?: FilledIn }
   /** @param filled what stood there, where anything did */
@@ -53,6 +55,8 @@ export function atDesk(state: DeskState, event: DeskEvent): DeskState {
       return { ...state, step: { is: 'asked', erasing: event.erasing } };
     case 'written':
       return { ...state, step: ENTERING, said: event.said };
+    case 'settled':
+      return { ...state, said: event.said };
     case 'landed': {
       const { landed, filled } = event;
       const isNoted = state.acts.some(

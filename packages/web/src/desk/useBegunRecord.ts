@@ -1,4 +1,4 @@
-import { isSecret, type Answers } from '@varn/core';
+import { isSame, isSecret, type Answers } from '@varn/core';
 import { useEffect, useRef, useState } from 'react';
 import type { Begun } from '../api/useBegunWork';
 import type { FormFilling } from '../form/useFilling';
@@ -37,12 +37,14 @@ export function useBegunRecord(
   const [back, setBack] = useState<Answers | null>(null);
   const [unanswered, setUnanswered] = useState<SentSubmit | null>(null);
   const sent = useRef<SentSubmit>(undefined);
-  // Answers that are written must not come back, although they stand in the fields a moment more.
+  // Answers that are written must not come back, although they stand in the fields a moment more,
+  // and are put there anew when the write is told of.
   const written = useRef<Answers>(undefined);
   const isLooked = useRef(false);
 
   const keep = useSteady(() => {
-    if (!isLooked.current || state.answers === written.current) return;
+    if (!isLooked.current || isSame(state.answers, written.current)) return;
+    written.current = undefined;
     // Secret words are not left behind in a browser.
     const secret = state.prepared.inputs.filter(({ ruled }) => isSecret(ruled));
     const left = new Set([...state.untouched, ...secret.map(({ id }) => id)]);

@@ -1,7 +1,7 @@
 import type { FormView, Landed, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
-import { afterMessage, nameOfRecord, type Filling } from '@varn/core';
+import { afterMessage, isSecret, nameOfRecord, type Filling } from '@varn/core';
 import { useEffect, useMemo, useReducer } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { addresses } from '../addresses';
@@ -16,6 +16,7 @@ import { useFilling, type FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { atDesk, BLANK_DESK, type DeskState } from './deskState';
 import { answersOf, copiedAnswers, erasedBy, storedOtherwise, type OpenRecord } from './openRecord';
+import { useOnItsWay } from './onItsWay';
 import { useBegunRecord, type BegunRecord } from './useBegunRecord';
 import type { Carried, DeskPlace } from './useDeskPlace';
 import { useSettling, type Settling } from './useSettling';
@@ -40,6 +41,9 @@ export interface Desk extends DeskState {
   readonly filled: FormFilling;
   readonly sending: Sending;
   readonly busy: boolean;
+  /** How many records are sent behind the one that is entered, and why they wait. */
+  readonly onItsWay: number;
+  readonly lineWhy: NoAnswer | null;
   readonly mayEnter: boolean;
   /** Whether what was begun here before has come back. */
   readonly isBack: boolean;
@@ -83,13 +87,16 @@ export function useDesk(props: DeskProps): Desk {
   const settling = useSettling(record, filled, form.sheet);
   const base = settling.base ?? record;
   const { carried, copied } = place.opened;
-  const { waiting, written: sentLater, line } = useWaitingLine();
+  const { waiting, why: lineWhy, line } = useWaitingLine();
   const handOn = (sent: SentSubmit, why: NoAnswer | null): boolean => {
     // Whoever is signed out signs in again first.
     if (record || why instanceof SignedOut) return false;
     const { id: formId, name: formName } = form;
-    const body = sent.body;
-    line.add({ workbookId, formId, formName, path: sent.path, body }, why);
+    const { body, path } = sent;
+    const { answers, untouched } = filled;
+    const said = afterMessage(filled.prepared, filled.submitNow().filling, locale);
+    onItsWay.put(body.writeId, { path, body, filled: { answers, untouched }, said });
+    line.add({ workbookId, formId, formName, path, body }, why);
     kept.onAnswered(true);
     tell({ is: 'written', said: '' });
     filled.next();
@@ -102,12 +109,16 @@ export function useDesk(props: DeskProps): Desk {
     onIdUsed: begun.renew,
     begins: carried?.sending,
     onNoAnswer: handOn,
-    isBehind: () => waiting.length > 0,
+    joinsLine: () => waiting.length > 0 || goesOn,
   });
   const [state, tell] = useReducer(atDesk, carried?.desk ?? BLANK_DESK);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
   const { entering = {}, after = {} } = form.definition;
   const { locale } = filled.context;
+  // Words that must not be left in a browser are sent from the fields, and so is what leads elsewhere.
+  const goesOn =
+    (after.then ?? 'next') === 'next' &&
+    !filled.prepared.inputs.some(({ ruled }) => isSecret(ruled));
   const stored = useMemo(
     () => (base ? storedOtherwise(base, filled) : NOTHING_OTHERWISE),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of what it reads only these change
@@ -122,17 +133,22 @@ export function useDesk(props: DeskProps): Desk {
     if (stays) focusBar();
     else if (!isBarFocused()) focusFirstField();
   }, [filled.isLoading, stays]);
-  useKeepUnsent(busy);
   // A write that was answered can be taken back.
   useEffect(() => {
     if (sending.is === 'written') tell({ is: 'landed', landed: sending.landed });
   }, [sending]);
-  const onSentLater = useSteady((landed: Landed) => {
-    if (sending.is === 'waits' && landed.sheetId === form.sheet.id) told({ is: 'written', landed });
+  const onItsWay = useOnItsWay(form.id, {
+    onWritten: (landed, { filled: of, said }) => {
+      if (landed.sheetId !== form.sheet.id || busy) return;
+      tell({ is: 'settled', said });
+      tell({ is: 'landed', landed, filled: of });
+      if (sending.is !== 'refused') told({ is: 'written', landed });
+    },
+    onRefused: () => {
+      if (sending.is === 'waits') forget();
+    },
   });
-  useEffect(() => {
-    if (sentLater) onSentLater(sentLater);
-  }, [sentLater, onSentLater]);
+  useKeepUnsent(busy || (onItsWay.count > 0 && lineWhy === null));
   const takeNewer = useSteady(() => {
     if (record || sending.is === 'idle') onTakeNewer();
     else place.goToNew({ carried: { sending, desk: state } });
@@ -218,7 +234,7 @@ export function useDesk(props: DeskProps): Desk {
   /** Goes to what was taken back or put back, where it is a record that stands in the sheet. */
   const afterUndo = (landed: Landed): void => {
     if (landed.kind === 'recordRemoved') return;
-    const now: Sending = { is: 'written', landed };
+    const now: Sending = { is: 'written', landed, undone: true };
     if (record || landed.kind === 'recordPutBack') {
       place.goTo(landed.recordId, { sending: now, desk: { ...state, said: '' } });
     }
@@ -229,6 +245,8 @@ export function useDesk(props: DeskProps): Desk {
     filled,
     sending,
     busy,
+    onItsWay: onItsWay.count,
+    lineWhy,
     mayEnter,
     isBack,
     refusals,
@@ -281,7 +299,8 @@ export function useDesk(props: DeskProps): Desk {
     }),
     takeBack: useSteady(() => {
       const last = state.acts.at(-1);
-      if (!last) return;
+      // The last one may be on its way: it is not there yet to be taken back.
+      if (!last || onItsWay.count > 0) return;
       tell({ is: 'takenBack' });
       if (last.is === 'written') {
         undo(last.landed, (landed) => {

@@ -27,7 +27,8 @@ export type Sending =
   | { readonly is: 'notWritten'; readonly why: NoAnswer }
   /** No answer came: it waits in line, and one goes on with the next record. */
   | { readonly is: 'waits'; readonly why: NoAnswer | null }
-  | { readonly is: 'written'; readonly landed: Landed }
+  /** @param undone whether it is what was there before a change that was taken back */
+  | { readonly is: 'written'; readonly landed: Landed; readonly undone?: true }
   | { readonly is: 'takenBack'; readonly landed: Landed }
   /** A stored record went to the bin. */
   | { readonly is: 'removed'; readonly landed: Landed }
@@ -68,8 +69,8 @@ interface SubmitOptions {
   readonly onAnswered?: (isWritten: boolean) => void;
   /** Takes over a new record that got no answer. @returns whether it waits in line from now on */
   readonly onNoAnswer?: (sent: SentSubmit, why: NoAnswer | null) => boolean;
-  /** Whether others wait to be sent, behind which a new record goes. */
-  readonly isBehind?: () => boolean;
+  /** Whether a new record joins the line at once, so that one goes on with the next. */
+  readonly joinsLine?: () => boolean;
   /** Told that the write id was used by another window: it needs a new one. */
   readonly onIdUsed?: () => void;
 }
@@ -184,7 +185,7 @@ export function useSubmit(
     });
   const send = (sent: SentSubmit, then: Then): void => {
     if (isBusy.current) return;
-    if (isNew(sent) && options.isBehind?.() && onNoAnswer?.(sent, null)) {
+    if (isNew(sent) && options.joinsLine?.() && onNoAnswer?.(sent, null)) {
       setSending({ is: 'waits', why: null });
       return;
     }
@@ -229,7 +230,7 @@ export function useSubmit(
           setSending(
             landed.kind === 'recordRemoved'
               ? { is: 'takenBack', landed }
-              : { is: 'written', landed },
+              : { is: 'written', landed, undone: true },
           );
           then?.(landed);
         },

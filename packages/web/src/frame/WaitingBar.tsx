@@ -12,7 +12,9 @@ export function WaitingBar() {
   const { formId } = useParams();
   // Where a record can be settled its own page tells of it.
   const [elsewhere] = refused.filter((each) => each.formId !== formId);
-  if (waiting.length === 0 && !elsewhere) return null;
+  // What is on its way needs no word.
+  const isStuck = waiting.length > 0 && why !== null;
+  if (!isStuck && !elsewhere) return null;
   return (
     <HStack
       role="status"
@@ -24,13 +26,13 @@ export function WaitingBar() {
       borderBottomWidth="1px"
       flex="none"
     >
-      {waiting.length > 0 && (
+      {isStuck && (
         <>
           <Notice tone="ask">
             {sayCountOf(waiting.length, 'record')} {waiting.length === 1 ? 'waits' : 'wait'} to be
-            sent, kept in this browser. {why?.message}
+            sent, kept in this browser. {why.message}
           </Notice>
-          {why && !(why instanceof SignedOut) && (
+          {!(why instanceof SignedOut) && (
             <Button size="xs" variant="outline" onClick={() => line.tryNow()}>
               Send now
             </Button>

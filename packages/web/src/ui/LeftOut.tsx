@@ -1,4 +1,4 @@
-import { Box, Button, HStack, Stack, Table, Text } from '@chakra-ui/react';
+import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
 import type { LeftRecord, ManyPreview } from '@varn/contract';
 import { sayCount, sayCountOf } from '@varn/core';
 import { useState } from 'react';
@@ -72,6 +72,11 @@ function sayLeft(asked: number, refused: number): string {
   return `${cant} ${about}`.trim();
 }
 
+const CELLS = {
+  '& th, & td': { textAlign: 'start', px: '2', py: '1.5', borderBottomWidth: '1px' },
+  '& th': { fontWeight: '600' },
+} as const;
+
 function LeftTable({ left }: { left: readonly LeftRecord[] }) {
   return (
     <Box
@@ -84,28 +89,34 @@ function LeftTable({ left }: { left: readonly LeftRecord[] }) {
       role="region"
       aria-label="Records left as they are"
     >
-      <Table.Root size="sm">
-        <Table.Header>
-          <Table.Row bg="leaf">
+      <Box as="table" w="100%" fontSize="13px" css={CELLS}>
+        <thead>
+          <tr>
             {['Row', 'Record', 'Value', 'Why'].map((name) => (
-              <Table.ColumnHeader key={name}>{name}</Table.ColumnHeader>
+              <th key={name} scope="col">
+                {name}
+              </th>
             ))}
-          </Table.Row>
-        </Table.Header>
-        <Table.Body>
+          </tr>
+        </thead>
+        <tbody>
           {left.map(({ row, name, text, message, strictness }) => (
-            <Table.Row key={row} bg="leaf">
-              <Table.Cell fontFamily="mono">{sayCount(row)}</Table.Cell>
-              <Table.Cell>{name}</Table.Cell>
-              <Table.Cell fontFamily="mono">{text}</Table.Cell>
-              <Table.Cell>
+            <tr key={row}>
+              <Box as="td" fontFamily="mono">
+                {sayCount(row)}
+              </Box>
+              <td>{name}</td>
+              <Box as="td" fontFamily="mono">
+                {text}
+              </Box>
+              <td>
                 {strictness === 'ask' ? 'Asked about. ' : ''}
                 {message}
-              </Table.Cell>
-            </Table.Row>
+              </td>
+            </tr>
           ))}
-        </Table.Body>
-      </Table.Root>
+        </tbody>
+      </Box>
     </Box>
   );
 }
