@@ -1,4 +1,4 @@
-import { plainSigns, read, readNumber, type LocaleFacts, type Reading } from '../values';
+import { plainSigns, read, readNumber, refuse, type LocaleFacts, type Reading } from '../values';
 import type { Column } from './kind';
 
 /** A percent sign behind the figures, or before them as Turkish has it, and a minus before that. */
@@ -16,7 +16,10 @@ export function readMeasured(
   let text = withoutUnit(plainSigns(typed).trim(), unit);
   if (digitGroups) text = text.replace(/(\d)\s+(?=\d)/g, '$1');
   if (!percent || !PERCENT.test(text)) return readNumber(text, locale);
-  const reading = readNumber(text.replace(PERCENT, '$1'), locale);
+  const figures = text.replace(PERCENT, '$1');
+  // A percent sign alone is no number.
+  if (figures.trim() === '') return refuse({ code: 'notANumber', text: typed.trim() });
+  const reading = readNumber(figures, locale);
   if (!reading.ok || typeof reading.value !== 'number') return reading;
   // A hundredth of 15 digits has 15 digits.
   return read(Number((reading.value / 100).toPrecision(15)));

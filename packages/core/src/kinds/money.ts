@@ -70,14 +70,18 @@ function readAmount(
   const whole = withoutUnit(plainSigns(typed).trim(), unit);
   const bare = whole.replace(MINUS, '');
   const amount = withoutSign(bare, currency, locale.tag);
-  // A sign alone is no amount.
-  if (amount === '' && whole !== '') return refuse({ code: 'notANumber', text: typed.trim() });
+  // A sign alone is no amount, and neither is one with two.
+  const isTwice = bare !== whole && SIGN.test(amount);
+  if ((amount === '' && whole !== '') || isTwice) {
+    return refuse({ code: 'notANumber', text: typed.trim() });
+  }
   const reading = readNumber(amount, locale);
   if (!reading.ok || typeof reading.value !== 'number') return reading;
   return read(bare === whole || reading.value === 0 ? reading.value : -reading.value);
 }
 
 const MINUS = /^[-\u2212\u2013]\s*/;
+const SIGN = /^[-+\u2212\u2013]/;
 
 /** What the currency is called in a locale: its sign, its narrow sign, its code. */
 const signs = new Map<string, readonly string[]>();

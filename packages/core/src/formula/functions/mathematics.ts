@@ -52,6 +52,15 @@ function sumOf(args: readonly Argument[], moment: Moment): number | ErrorValue {
   return sum.total;
 }
 
+/** How far below a whole number, for its size, a double may be and still be meant as that number. */
+const ROUNDING = 2 ** -51;
+
+/** The next whole number down; 2.9999999999999996, which 3 comes to by decimal fractions, is 3. */
+function wholeBelow(value: number): number {
+  const nearest = Math.round(value);
+  return Math.abs(value - nearest) <= Math.abs(value) * ROUNDING ? nearest : Math.floor(value);
+}
+
 export const mathematics = {
   SUM: defineList(
     { ...standard, about: 'The sum of all numbers.' },
@@ -117,7 +126,7 @@ export const mathematics = {
   INT: define(
     { ...standard, about: 'The next whole number down.' },
     [number('Number')],
-    (_moment, value) => Math.floor(asMeant(value)),
+    (_moment, value) => wholeBelow(value),
   ),
   MOD: define(
     { ...standard, about: 'What a division leaves; it has the sign of the divisor.' },
