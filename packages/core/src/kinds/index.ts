@@ -43,6 +43,8 @@ export {
 } from './rule';
 export { USUAL_CURRENCY } from './money';
 export {
+  firstNumberOf,
+  isOfZeros,
   formatRunningNumber,
   parseRunningNumber,
   PLAIN_PATTERN,

@@ -3,6 +3,7 @@ import { getCountries, getExampleNumber } from 'libphonenumber-js/min';
 import examples from 'libphonenumber-js/examples.mobile.json';
 import { isoMoment, localeFacts, readIsoMoment, type CellValue } from '../values';
 import {
+  firstNumberOf,
   formatRunningNumber,
   fromWire,
   isOfKind,
@@ -296,9 +297,27 @@ test.each([
   ['0', 7, '7'],
   ['A00/0000 x', 42, 'A00/0042 x'],
   ['No figures ', 3, 'No figures 3'],
+  // The last figures are the number, whatever they are; zeros alone go before.
+  ['INV-0001', 2, 'INV-0002'],
+  ['INV-0041', 100, 'INV-0100'],
+  ['A100', 101, 'A101'],
+  ['000/26', 7, '007/26'],
+  ['2026-00', 3, '2026-03'],
 ])('running number %s of %i is %s', (pattern, number, text) => {
   expect(formatRunningNumber(pattern, number)).toBe(text);
   expect(parseRunningNumber(pattern, text)).toBe(number);
+});
+
+test.each([
+  ['RW-00000', 1],
+  ['0', 1],
+  ['INV-0001', 1],
+  ['INV-0041', 41],
+  ['A100', 100],
+  ['000/26', 1],
+  ['none', 1],
+])('running number %s begins with %i', (pattern, first) => {
+  expect(firstNumberOf(pattern)).toBe(first);
 });
 
 test.each(['RW-x', 'XX-00001', 'RW-', '', 'RW-1.5'])(

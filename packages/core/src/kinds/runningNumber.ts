@@ -1,15 +1,39 @@
 /**
- * Running numbers: a pattern whose last run of zeros stands for the figures. `RW-00000` gives
- * `RW-00001`, and goes on past its width: `RW-100000`.
+ * Running numbers: a pattern in which figures stand for the number. `RW-00000` gives `RW-00001`, and
+ * goes on past its width: `RW-100000`. Where the figures are no zeros the numbers begin with them:
+ * `INV-0041` gives `INV-0041` first.
  */
 export const PLAIN_PATTERN = '0';
 
-function split(pattern: string): { before: string; width: number; after: string } {
-  const match = /^(.*?)(0+)([^0]*)$/s.exec(pattern);
-  return match
-    ? { before: match[1] ?? '', width: (match[2] ?? '').length, after: match[3] ?? '' }
-    : { before: pattern, width: 1, after: '' };
+interface Parts {
+  readonly before: string;
+  readonly width: number;
+  readonly after: string;
+  /** The number a column begins with. */
+  readonly first: number;
 }
+
+/** The last figures that are zeros alone, `000/26`; where there are none the last figures. */
+function split(pattern: string): Parts {
+  const runs = [...pattern.matchAll(/\d+/g)];
+  const run = runs.findLast(([figures]) => /^0+$/.test(figures)) ?? runs.at(-1);
+  if (!run) return { before: pattern, width: 1, after: '', first: 1 };
+  const [figures] = run;
+  const end = run.index + figures.length;
+  const first = figures.length > 15 ? 1 : Math.max(1, Number(figures));
+  return {
+    before: pattern.slice(0, run.index),
+    width: figures.length,
+    after: pattern.slice(end),
+    first,
+  };
+}
+
+/** Whether a pattern says no number to begin with: its figures are zeros. */
+export const isOfZeros = (pattern: string): boolean => /(?:^|\D)0+(?:\D|$)/.test(pattern);
+
+/** The number that a pattern gives first. */
+export const firstNumberOf = (pattern: string): number => split(pattern).first;
 
 export function formatRunningNumber(pattern: string, number: number): string {
   const { before, width, after } = split(pattern);

@@ -1,4 +1,4 @@
-import { formatRunningNumber, runningNumberIn } from '../kinds';
+import { firstNumberOf, formatRunningNumber, runningNumberIn } from '../kinds';
 import { isErrorValue, type Cells, type CellValue } from '../values';
 import { isTrial } from './trial';
 
@@ -50,6 +50,7 @@ export class HighestNumber {
   next(pattern?: string): string {
     this.highest ??= [...this.held.keys()].reduce((most, each) => Math.max(most, each), 0);
     const as = pattern ?? this.held.get(this.highest)?.pattern ?? '0';
-    return formatRunningNumber(as, this.highest + 1);
+    const first = pattern === undefined ? 1 : firstNumberOf(pattern);
+    return formatRunningNumber(as, Math.max(this.highest + 1, first));
   }
 }

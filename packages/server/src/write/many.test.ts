@@ -140,6 +140,34 @@ test('go beside the writes of others, and each is written once, with numbers of 
   await expectStored();
 }, 30_000);
 
+test.each([1, MANY])(
+  'numbers begin with the figures of their pattern, and go on above what is there: %i at once',
+  async (count) => {
+    const numbers = async (): Promise<unknown[]> => {
+      const { records } = await owner.get<RowsView>(paths.rows(sheet.id, 0, 1000));
+      return records.map(({ cells }) => cells[0]);
+    };
+    await shape('No', { settings: { pattern: 'INV-0041' } });
+    await paste(count);
+    const first = await numbers();
+    expect([first[0], first.at(-1)]).toEqual([
+      'INV-0041',
+      `INV-${String(40 + count).padStart(4, '0')}`,
+    ]);
+    // As an earlier version counted them: in tens.
+    await shape('No', { kind: 'text' });
+    const [record] = (await rows()).records;
+    await owner.ask('PATCH', paths.record(sheet.id, record?.id ?? ''), {
+      writeId: randomUUID(),
+      revision: record?.revision,
+      answers: { [id('No')]: 'INV-9021' },
+    });
+    await shape('No', { kind: 'runningNumber', settings: { pattern: 'INV-0041' } });
+    await paste(1);
+    expect((await numbers()).at(-1)).toBe('INV-9022');
+  },
+);
+
 describe('decided on what was changed before it is carried out', () => {
   /** Decides of all records, and lets something happen in between. */
   const deciding = (between: (attempt: number) => void) => {

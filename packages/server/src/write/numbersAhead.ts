@@ -7,13 +7,13 @@ export class NumbersAhead {
 
   constructor(private readonly records: RecordStore) {}
 
-  next(database: Database, columnId: string): number {
+  next(database: Database, columnId: string, least: number): number {
     let column = this.columns.get(columnId);
     if (!column) {
       const seen = this.records.lastNumber(database, columnId);
       this.columns.set(columnId, (column = { seen, last: seen }));
     }
-    column.last += 1;
+    column.last = Math.max(column.last + 1, least);
     return column.last;
   }
 

@@ -124,11 +124,11 @@ export class RecordStore {
       { name: string; type: string; bytes: number } | undefined;
   }
 
-  /** Gives a column's next running number, one above the highest it ever gave. */
-  takeNumber(database: Database, columnId: string): number {
-    const sql = `INSERT INTO running_number (column_id, last) VALUES (?, 1)
-      ON CONFLICT (column_id) DO UPDATE SET last = last + 1 RETURNING last`;
-    return (this.store.statement(database, sql).get(columnId) as { last: number }).last;
+  /** Gives a column's next running number: one above the highest it ever gave, or `least`. */
+  takeNumber(database: Database, columnId: string, least: number): number {
+    const sql = `INSERT INTO running_number (column_id, last) VALUES (?, ?)
+      ON CONFLICT (column_id) DO UPDATE SET last = max(last + 1, excluded.last) RETURNING last`;
+    return (this.store.statement(database, sql).get(columnId, least) as { last: number }).last;
   }
 
   /** Lets a column's running numbers go on above one that is taken. */

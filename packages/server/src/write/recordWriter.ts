@@ -9,11 +9,13 @@ import type {
 } from '@varn/contract';
 import {
   fileIdOf,
+  firstNumberOf,
   fileProblem,
   isTyped,
   judgeChange,
   judgeRestored,
   otherwiseThanSeen,
+  PLAIN_PATTERN,
   typedCells,
   type Cells,
   type CellValue,
@@ -197,7 +199,10 @@ export class RecordWriter {
     return this.queue.run(
       (database) =>
         Object.fromEntries(
-          numbered.map(({ id }) => [id, this.records.lastNumber(database, id) + 1]),
+          numbered.map(({ id, settings: { pattern = PLAIN_PATTERN } }) => {
+            const next = this.records.lastNumber(database, id) + 1;
+            return [id, Math.max(next, firstNumberOf(pattern))];
+          }),
         ),
       () => undefined,
     );

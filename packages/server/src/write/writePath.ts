@@ -1,4 +1,10 @@
-import { judgeWrite, type SheetModel } from '@varn/core';
+import {
+  isOfZeros,
+  judgeWrite,
+  parseRunningNumber,
+  PLAIN_PATTERN,
+  type SheetModel,
+} from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { SecretWords } from '../access/secretWords';
@@ -118,7 +124,7 @@ export class WritePath {
         return { done: { changes: first, answer: line.answer }, repeated: true };
       }
       const site = this.siteOf(order, database, { model, rows }, (columnId) =>
-        this.records.takeNumber(database, columnId),
+        this.records.takeNumber(database, columnId, this.leastNumber(order, model, columnId)),
       );
       const decided = atOnce(decide(site));
       return { done: this.perform(site, order, digest, decided), repeated: false };
@@ -228,7 +234,8 @@ export class WritePath {
     let steps: Generator<void, T> | undefined;
     for (;;) {
       const step = await this.store.withConnection((database) => {
-        const take = (columnId: string): number => numbers.next(database, columnId);
+        const take = (columnId: string): number =>
+          numbers.next(database, columnId, this.leastNumber(order, atHand.model, columnId));
         if (!steps) {
           const first = decide(this.siteOf(order, database, atHand, take));
           if (!isInSteps(first)) return { done: true as const, value: first };
@@ -256,6 +263,17 @@ export class WritePath {
     { model, rows }: Pick<WriteSite, 'model' | 'rows'>,
   ): boolean {
     return this.cache.modelAtHand(sheetId) === model && this.cache.rowsAtHand(sheetId) === rows;
+  }
+
+  /**
+   * The least a running number may be: that with which its pattern begins, above those that stand in
+   * the sheet. A pattern of zeros begins with 1, and its numbers are counted from the first on.
+   */
+  private leastNumber({ sheetId }: WriteOrder, model: SheetModel, columnId: string): number {
+    const { pattern = PLAIN_PATTERN } =
+      this.sheetOf(sheetId).columnsById.get(columnId)?.settings ?? {};
+    if (isOfZeros(pattern)) return 1;
+    return parseRunningNumber(pattern, model.highestNumber(columnId).next(pattern)) ?? 1;
   }
 
   private siteOf(
