@@ -21,6 +21,7 @@ async function lend(page: Page): Promise<void> {
 
 /** Opens the oldest loan of waders. */
 async function openFirst(page: Page): Promise<void> {
+  await expect(field(page, 'Borrower')).toBeFocused();
   await page.getByRole('button', { name: 'Find' }).click();
   await page.getByRole('combobox', { name: 'Find in Kit loans' }).fill('waders');
   await page.getByRole('button', { name: /^Show all/ }).click();

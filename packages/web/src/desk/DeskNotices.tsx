@@ -1,6 +1,6 @@
 import { Box, Button, HStack } from '@chakra-ui/react';
-import { sayCountOf } from '@varn/core';
-import type { WaitingBody } from '../api/waitingLine';
+import { sayCount, sayCountOf } from '@varn/core';
+import type { WaitingBody, WaitingSubmit } from '../api/waitingLine';
 import { useWaitingLine } from '../api/useWaitingLine';
 import { Notice } from '../ui/Notice';
 import type { Desk, DeskProps } from './useDesk';
@@ -13,9 +13,16 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
   const { refused: allRefused, line } = useWaitingLine();
   const own = allRefused.filter(({ formId }) => formId === form.id);
   /** What was refused comes back into the fields, as a new record. */
-  const settle = ({ writeId, answers, untouched = [] }: WaitingBody): void => {
+  const settle = (
+    { writeId, answers, untouched = [] }: WaitingBody,
+    why: WaitingSubmit['refused'],
+  ): void => {
     const typed = Object.entries(answers).filter(([id]) => !untouched.includes(id));
-    place.goToNew({ copied: { answers: Object.fromEntries(typed), from: '' } });
+    place.goToNew({
+      copied: { answers: Object.fromEntries(typed), from: '' },
+      // With what was said of it, at its fields.
+      carried: why ? { sending: { is: 'refused', ...why, answers }, desk } : null,
+    });
     line.drop(writeId);
   };
   return (
@@ -49,9 +56,22 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
               ' ',
             )}
           </Notice>
-          <Button size="xs" variant="outline" onClick={() => settle(body)} disabled={busy}>
+          <Button size="xs" variant="outline" onClick={() => settle(body, refused)} disabled={busy}>
             Correct it
           </Button>
+          {refused?.verdicts.map(
+            ({ columnId, row }) =>
+              row !== undefined && (
+                <Button
+                  key={columnId}
+                  size="xs"
+                  variant="outline"
+                  onClick={() => desk.openRow(row)}
+                >
+                  Open row {sayCount(row)}
+                </Button>
+              ),
+          )}
         </HStack>
       ))}
       {place.trouble !== '' && (

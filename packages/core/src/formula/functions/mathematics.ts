@@ -1,4 +1,4 @@
-import { asMeant, isErrorValue, roundAt, type ErrorValue } from '../../values';
+import { isErrorValue, roundAt, type ErrorValue } from '../../values';
 import { isArea, ArrayArea, type Area } from './area';
 import { spend } from './budget';
 import { ERRORS } from './convert';
