@@ -5,6 +5,10 @@ import { useWaitingLine } from '../api/useWaitingLine';
 import { Notice } from '../ui/Notice';
 import type { Desk, DeskProps } from './useDesk';
 
+/** Why it was refused: of its answers, or as a whole. */
+const sayWhy = ({ message, verdicts }: NonNullable<WaitingSubmit['refused']>): string =>
+  verdicts.length > 0 ? verdicts.map((each) => each.message).join(' ') : message;
+
 /** What is to be told above the form: what came back, what waits, what was changed meanwhile. */
 export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
   const { form, gone, begun, isNewer, onTakeNewer, place, record } = props;
@@ -52,9 +56,7 @@ export function DeskNotices({ desk, props }: { desk: Desk; props: DeskProps }) {
         <HStack key={body.writeId} mb="3" gap="3" role="status" wrap="wrap">
           <Notice tone="refuse">
             A record you submitted was not written, and waits here to be corrected.{' '}
-            {[refused?.message, ...(refused?.verdicts ?? []).map(({ message }) => message)].join(
-              ' ',
-            )}
+            {refused && sayWhy(refused)}
           </Notice>
           <Button size="xs" variant="outline" onClick={() => settle(body, refused)} disabled={busy}>
             Correct it

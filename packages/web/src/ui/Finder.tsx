@@ -56,7 +56,7 @@ export function Finder(props: FinderProps) {
 }
 
 function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
-  const [isMarked, setMarked] = useState(false);
+  const [marked, setMarked] = useState<string | null>(null);
   const navigate = useNavigate();
   const { places, isLoading } = usePlaces(actions);
   // Entered before the places were here, it goes to the first once they are.
@@ -95,7 +95,7 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
   return (
     <Listbox.Root
       collection={collection}
-      onHighlightChange={({ highlightedValue }) => setMarked(highlightedValue !== null)}
+      onHighlightChange={({ highlightedValue }) => setMarked(highlightedValue)}
       onSelect={({ value }) => goTo(value)}
     >
       <Listbox.Label srOnly>Places</Listbox.Label>
@@ -106,13 +106,17 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
         value={typed}
         onChange={(event) => {
           setAwaited(false);
+          // Until the list is drawn anew what is marked is of what was typed before.
+          setMarked(null);
           onType(event.target.value);
         }}
-        onKeyDown={(event) => {
-          // What was typed before it stood here marks nothing yet.
+        onKeyDownCapture={(event) => {
           if (event.key !== 'Enter') return;
-          if (!first) setAwaited(isLoading);
-          else if (!isMarked) goTo(first);
+          event.preventDefault();
+          event.stopPropagation();
+          const to = collection.items.find(({ value }) => value === marked)?.value ?? first;
+          if (to) goTo(to);
+          else setAwaited(isLoading);
         }}
       />
       <Listbox.Content maxH="50vh">
