@@ -88,9 +88,11 @@ export function useDesk(props: DeskProps): Desk {
   const base = settling.base ?? record;
   const { carried, copied } = place.opened;
   const { waiting, why: lineWhy, line } = useWaitingLine();
+  // Words that must not be left in a browser are sent from the fields.
+  const hasSecret = filled.prepared.inputs.some(({ ruled }) => isSecret(ruled));
   const handOn = (sent: SentSubmit, why: NoAnswer | null): boolean => {
-    // Whoever is signed out signs in again first.
-    if (record || why instanceof SignedOut) return false;
+    // Whoever is signed out signs in again first; the line is kept in the browser.
+    if (record || hasSecret || why instanceof SignedOut) return false;
     const { id: formId, name: formName } = form;
     const { body, path } = sent;
     const { answers, untouched } = filled;
@@ -109,16 +111,13 @@ export function useDesk(props: DeskProps): Desk {
     onIdUsed: begun.renew,
     begins: carried?.sending,
     onNoAnswer: handOn,
-    joinsLine: () => waiting.length > 0 || goesOn,
+    // What leads elsewhere once it is written is waited for.
+    joinsLine: () => waiting.length > 0 || form.definition.after?.then === undefined,
   });
   const [state, tell] = useReducer(atDesk, carried?.desk ?? BLANK_DESK);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
   const { entering = {}, after = {} } = form.definition;
   const { locale } = filled.context;
-  // Words that must not be left in a browser are sent from the fields, and so is what leads elsewhere.
-  const goesOn =
-    (after.then ?? 'next') === 'next' &&
-    !filled.prepared.inputs.some(({ ruled }) => isSecret(ruled));
   const stored = useMemo(
     () => (base ? storedOtherwise(base, filled) : NOTHING_OTHERWISE),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of what it reads only these change
