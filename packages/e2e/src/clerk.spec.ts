@@ -144,6 +144,7 @@ test('Submit by its button and by Ctrl+Enter on it; an undo brings the text back
   await expect(desk.status).toContainText('written to Samples');
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
+  await page.keyboard.press('Enter');
   await expect(desk.status).toContainText('taken out of Samples');
   await expect(desk.field('Notes')).toHaveValue('to be taken back');
   await expect(desk.field('Date')).toBeFocused();

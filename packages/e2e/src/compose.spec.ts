@@ -210,6 +210,7 @@ test('the same from a sheet, by one click, then laid out anew by keys alone', as
   expect(await order()).toEqual(['Day', 'Hours spent', 'Who', 'Place']);
   await expect(page.getByText('Draft saved')).toBeVisible();
   await page.keyboard.press('u');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('textbox', { name: 'Hours spent', exact: true })).toBeVisible();
   // What was there stays: the column keeps its heading and its place.
   await expect(page.getByRole('region', { name: 'Landing row' })).toContainText('Hours');

@@ -71,10 +71,12 @@ test('submit, undo and put back by the bar’s keys; the number leaves a gap and
   await desk.fillIn();
   await page.keyboard.press('Escape');
   await page.keyboard.press('s');
+  await page.keyboard.press('Enter');
   await expect(desk.status).toContainText('written to Samples');
   const number = (await page.locator('tr.stored.recent td').first().textContent()) ?? '';
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
+  await page.keyboard.press('Enter');
   await expect(desk.status).toContainText('taken out of Samples');
   await expect(page.locator('tr.stored').filter({ hasText: number })).toHaveCount(0);
   const next = `will be RW-${String(Number(number.slice(3)) + 1).padStart(5, '0')}`;
@@ -330,5 +332,6 @@ test('the finder goes anywhere; the keys are shown and can be changed', async ({
   await desk.field('pH').fill('6');
   await page.keyboard.press('Escape');
   await page.keyboard.press('x');
+  await page.keyboard.press('Enter');
   await expect(desk.field('pH')).toHaveValue('');
 });

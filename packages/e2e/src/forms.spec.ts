@@ -133,6 +133,7 @@ test('a form that is put to use anew is told of at an open desk, which goes on',
   await expect(desk.field('Date')).toBeFocused();
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
+  await page.keyboard.press('Enter');
   await expect(desk.status).toContainText('taken out of Samples');
 });
 

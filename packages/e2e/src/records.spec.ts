@@ -103,6 +103,7 @@ test('a clerk’s morning by keyboard: enter, find by example and correct, find 
   await expect(place(page)).toHaveText('Record 7 of 2,411 · row 11');
   await page.keyboard.press('Escape');
   await page.keyboard.press('z');
+  await page.keyboard.press('Enter');
   await expect(desk.status).toContainText('restored to Samples');
   await expect(place(page)).toHaveText('Record 7 of 2,412 · row 11');
 

@@ -84,6 +84,34 @@ describe('a record tells its history', () => {
     }
   });
 
+  test('and to what it came with, where it came with its sheet', async () => {
+    const { records } = await owner.get<RowsView>(paths.rows(sheetId(), 3, 1));
+    const [{ id: recordId, revision } = { id: '', revision: 0 }] = records;
+    const at = (await owner.get<SheetView>(paths.sheet(sheetId()))).columns.findIndex(
+      ({ id }) => id === PH,
+    );
+    const came = records[0]?.cells[at];
+    const [first] = (await storyOf(recordId)).entries;
+    expect([first?.kind, first?.by, first?.door]).toEqual(['sheetAdded', 'Ines Halloran', 'File']);
+    const changed = await change({ recordId, revision } as Landed, '6.4');
+    const again = await change(changed, '6.3');
+    const { entries } = await storyOf(recordId);
+    expect(entries.map(({ kind }) => kind)).toEqual([
+      'recordChanged',
+      'recordChanged',
+      'sheetAdded',
+    ]);
+    expect(entries.at(-1)?.changes).toContainEqual({ columnId: PH, before: null, after: came });
+    const body = { writeId: randomUUID(), revision: again.revision, seq: entries.at(-1)?.seq };
+    const path = paths.bringBackState(sheetId(), recordId);
+    const { body: back } = await owner.ask<Landed>('POST', path, body);
+    expect(back.cells[PH]).toBe(came);
+    const other = await owner.get<RowsView>(paths.rows(sheetId(), 4, 1));
+    const wrong = { ...body, writeId: randomUUID(), seq: body.seq! - 1 };
+    const elsewhere = paths.bringBackState(sheetId(), other.records[0]?.id ?? '');
+    expect((await owner.ask('POST', elsewhere, wrong)).status).toBe(404);
+  });
+
   test('also from the bin; of what is not in the sheet there is none', async () => {
     const { recordId, revision } = await submit();
     await owner.ask('POST', paths.removeRecord(sheetId(), recordId), {

@@ -4,6 +4,7 @@ import { sayWrite, toWire, type Cells } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
+import { arrivalOf, type Arrival } from '../log/arrival';
 import { ChangeLog } from '../log/changeLog';
 import { doorName } from '../log/doorName';
 import { isRecordLine, type Line, type RecordLine } from '../log/line';
@@ -36,24 +37,45 @@ export class HistoryReader {
     const sheet = this.sheetOf(sheetId);
     const lines = await this.log.ofRecord(recordId, before, PAGE + 1);
     const shown = lines.filter((line) => line.sheetId === sheetId).slice(0, PAGE);
-    if (shown.length === 0 && before === Number.MAX_SAFE_INTEGER) {
+    const isWhole = lines.length <= PAGE;
+    const arrival = isWhole ? await this.arrivalOf(sheetId, recordId) : null;
+    if (shown.length === 0 && !arrival && before === Number.MAX_SAFE_INTEGER) {
       throw Refused.notFound('record in this sheet');
     }
-    const names = await this.namesOf(shown);
+    const names = await this.namesOf(arrival ? [...shown, arrival.line] : shown);
     const last = shown.at(-1);
-    return {
-      entries: shown.filter(isRecordLine).map((line) => ({
-        seq: line.seq,
-        writeId: line.batch,
-        kind: line.kind,
-        at: line.at,
-        by: names.get(line.accountId) ?? '',
-        door: this.doorName(line.door),
-        revision: line.revision,
-        changes: changesOf(line, sheet),
-      })),
-      ...(lines.length > PAGE && last && { next: last.seq }),
+    const came = arrival && {
+      seq: arrival.line.seq,
+      writeId: arrival.line.batch,
+      kind: arrival.line.kind,
+      at: arrival.line.at,
+      by: names.get(arrival.line.accountId) ?? '',
+      door: this.doorName('arrival'),
+      revision: 1,
+      changes: changesBetween(NO_CELLS, arrival.cells, sheet),
     };
+    return {
+      entries: [
+        ...shown.filter(isRecordLine).map((line) => ({
+          seq: line.seq,
+          writeId: line.batch,
+          kind: line.kind,
+          at: line.at,
+          by: names.get(line.accountId) ?? '',
+          door: this.doorName(line.door),
+          revision: line.revision,
+          changes: changesOf(line, sheet),
+        })),
+        ...(came ? [came] : []),
+      ],
+      ...(!isWhole && last && { next: last.seq }),
+    };
+  }
+
+  private async arrivalOf(sheetId: string, recordId: string): Promise<Arrival | null> {
+    const model = await this.cache.model(sheetId);
+    const stored = model.has(recordId) ? model.get(recordId).cells : undefined;
+    return arrivalOf(this.log, { sheetId, recordId }, stored);
   }
 
   /** Who did what in a workbook, the newest first. */
@@ -153,9 +175,12 @@ export class HistoryReader {
 const NO_CELLS: Cells = {};
 
 /** The cells that a line changed, in the order of the sheet's columns. */
-function changesOf(line: RecordLine, { columns }: SheetFacts): CellChangeView[] {
+function changesOf(line: RecordLine, sheet: SheetFacts): CellChangeView[] {
   if (line.kind === 'recordMoved') return [];
-  const [before, after] = [line.before ?? NO_CELLS, line.after ?? NO_CELLS];
+  return changesBetween(line.before ?? NO_CELLS, line.after ?? NO_CELLS, sheet);
+}
+
+function changesBetween(before: Cells, after: Cells, { columns }: SheetFacts): CellChangeView[] {
   return columns.flatMap((column) => {
     const [was, is] = [before[column.id] ?? null, after[column.id] ?? null];
     if (JSON.stringify(was) === JSON.stringify(is)) return [];

@@ -85,6 +85,26 @@ export class ChangeLog {
     );
   }
 
+  /** The first thing that happened to a record, but for where it was moved to. */
+  firstOfRecord(recordId: string): Promise<Line | undefined> {
+    const sql = `SELECT * FROM change WHERE record_id = ? AND kind <> 'recordMoved'
+      ORDER BY id LIMIT 1`;
+    return this.firstLine(sql, recordId);
+  }
+
+  /** The write by which a sheet came, with its first records. */
+  sheetAdded(sheetId: string): Promise<Line | undefined> {
+    const sql = `SELECT * FROM change WHERE sheet_id = ? AND kind = 'sheetAdded' LIMIT 1`;
+    return this.firstLine(sql, sheetId);
+  }
+
+  private firstLine(sql: string, of: string): Promise<Line | undefined> {
+    return this.store.reading((database) => {
+      const row = this.store.statement(database, sql).get(of) as ChangeRow | undefined;
+      return row && lineOf(row);
+    });
+  }
+
   /** What happened in a sheet among the last lines of its workbook, the newest first. */
   ofSheet(workbookId: string, sheetId: string, looked: number): Promise<Line[]> {
     const sql = `SELECT * FROM

@@ -26,6 +26,7 @@ import {
   type SheetModel,
   type StoredRecord,
   type Verdict,
+  inputsOf,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
@@ -54,6 +55,7 @@ import {
 } from './decision';
 import { filledOf, groundOf, newRecord, Notes, type Origin } from './judging';
 import { givenTwice } from './keys';
+import { arrivalOf } from '../log/arrival';
 import { ChangeLog } from '../log/changeLog';
 import { isRecordLine, type RecordLine } from '../log/line';
 import { landedOf } from '../log/told';
@@ -146,8 +148,7 @@ export class RecordWriter {
     { writeId, revision, seq }: BringBackState,
     writer: Writer,
   ): Promise<Landed> {
-    const [line] = await this.log.ofRecord(recordId, seq + 1, 1);
-    const cells = line?.seq === seq && isRecordLine(line) ? cellsAfter(line) : null;
+    const cells = await this.cellsAt(sheetId, recordId, seq);
     if (!cells) throw Refused.notFound('state in the history of this record');
     const asked = ['bringBack', recordId, String(revision), String(seq)];
     return this.write({ sheetId, writeId, writer, door: 'history', asked }, (site) => {
@@ -163,6 +164,14 @@ export class RecordWriter {
       const judged = restored.computedAnew(site.context.computing);
       return { decision: changed(stored, judged), notes: notesOf(judged) };
     });
+  }
+
+  /** A record's cells after an entry of its history, which may be the write it came by. */
+  private async cellsAt(sheetId: string, recordId: string, seq: number): Promise<Cells | null> {
+    const [line] = await this.log.ofRecord(recordId, seq + 1, 1);
+    if (line?.seq === seq && isRecordLine(line)) return cellsAfter(line);
+    const arrival = await arrivalOf(this.log, { sheetId, recordId }, undefined);
+    return arrival?.line.seq === seq ? arrival.cells : null;
   }
 
   /** Sends a record to the bin. */
@@ -265,7 +274,7 @@ export class RecordWriter {
   ): { judged: Judged; became: string[] } {
     const { sheet, database } = site;
     const form = preparedForm(definition, sheet.columnsById);
-    refuseUnknown(form, submit.answers);
+    refuseUnknown(definition, form, submit, sheet);
     const entered = enteredIn(submit);
     const now = momentOf(submit, sheet.workbook);
     const calculation = this.calculator.loaded(sheet.workbook.id);
@@ -393,11 +402,24 @@ export function guardRevision<T extends { readonly revision: number }>(
   );
 }
 
+/** Answers that no field is there for; those of fields whose column was deleted are named. */
 function refuseUnknown(
+  definition: StoredDefinition,
   form: PreparedForm<FormFormula>,
-  answers: Readonly<Record<string, string>>,
+  { answers, untouched = [] }: Submit,
+  { lostColumns }: SheetFacts,
 ): void {
-  const known = new Set(form.inputs.map(({ id }) => id));
+  const lost = new Map(lostColumns.map(({ column }) => [column.id, column]));
+  const gone = inputsOf(definition, lost);
+  const typed = gone.filter(({ id }) => answers[id] !== undefined && !untouched.includes(id));
+  if (typed.length > 0) {
+    const names = typed.map(({ label }) => `‘${label}’`).join(', ');
+    throw Refused.conflict(
+      'fieldGone',
+      `${names} ${typed.length === 1 ? 'was' : 'were'} deleted from the sheet, so nothing was stored. Copy what you typed there, then submit without it.`,
+    );
+  }
+  const known = new Set([...form.inputs, ...gone].map(({ id }) => id));
   const unknown = Object.keys(answers).find((id) => !known.has(id));
   if (unknown === undefined) return;
   throw Refused.badRequest(

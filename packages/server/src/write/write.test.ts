@@ -223,6 +223,37 @@ test('columns moved, renamed and added between two submits: the same answers lan
   expect([taken.status, taken.body.code]).toEqual([409, 'headingTaken']);
 });
 
+test('answers to a field whose column was deleted meanwhile are refused by its name, at every door of a form', async () => {
+  const notes = 'samples.notes';
+  const { owner } = running;
+  const path = paths.column(form.sheet.id, notes);
+  const { body: landed } = await submit(owner);
+  const revision = async (): Promise<number> =>
+    (await owner.get<SheetView>(paths.sheet(form.sheet.id))).revision;
+  expect((await owner.ask('DELETE', `${path}?revision=${await revision()}`)).status).toBe(200);
+  const before = await count();
+  const typed = { ...answers, [notes]: 'seen from the bank' };
+  const of = { revision: landed.revision };
+  const doors = [
+    ['POST', paths.submits(form.id), {}],
+    ['POST', paths.submits(form.id), { version: form.version }],
+    ['POST', paths.trials(form.id), {}],
+    ['PATCH', paths.formRecord(form.id, landed.recordId), of],
+    ['PATCH', paths.formRecord(form.id, landed.recordId), { ...of, version: form.version }],
+  ] as const;
+  for (const [method, door, more] of doors) {
+    const body = { writeId: randomUUID(), answers: typed, ...more };
+    const { status, body: said } = await owner.ask<Refusal>(method, door, body);
+    expect([door, status, said.message]).toEqual([door, 409, expect.stringContaining('‘Notes’')]);
+  }
+  expect(await count()).toBe(before);
+  // What stood there untouched was typed by nobody: it goes with its field.
+  const untouched = { writeId: randomUUID(), answers: typed, untouched: [notes] };
+  expect((await owner.ask('POST', paths.submits(form.id), untouched)).status).toBe(201);
+  const back = await owner.ask('POST', `${path}/put-back`, { revision: await revision() });
+  expect(back.status).toBe(200);
+});
+
 test('the cache equals the database after random writes at once', async () => {
   const clerk = await running.as('clerk');
   // A seeded walk: the same each run.

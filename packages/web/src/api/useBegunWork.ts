@@ -42,8 +42,16 @@ interface Working<T> {
   readonly visit: number;
 }
 
-/** Takes up what was begun at a place and left, or begins anew; keeps it until it is written. */
-export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
+/**
+ * Takes up what was begun at a place and left, or begins anew; keeps it until it is written.
+ *
+ * @param isWanted what of it may be taken up at first
+ */
+export function useBegunWork<T>(
+  place: string,
+  isKept: boolean,
+  isWanted?: (work: T) => boolean,
+): Begun<T> {
   const own = useOwnStore();
   const begun = useMemo(() => new BegunPlace<T>(own, place), [own, place]);
   const [working, setWorking] = useState<Working<T>>(() => ({
@@ -53,6 +61,7 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
     visit: 0,
   }));
   const [waiting, setWaiting] = useState(0);
+  const firstWanted = useRef(isWanted);
   const id = useRef(working.id);
   const visit = useRef(0);
 
@@ -70,7 +79,7 @@ export function useBegunWork<T>(place: string, isKept: boolean): Begun<T> {
   useEffect(() => {
     if (!isKept) return;
     let isGone = false;
-    void begun.takeUp(1).then(([left]) => {
+    void begun.takeUp(1, '', firstWanted.current).then(([left]) => {
       if (!isGone) workOn(left?.id ?? id.current, left?.work ?? null, true);
       else if (left) begun.release(left.id);
     });

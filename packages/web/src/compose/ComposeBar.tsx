@@ -46,6 +46,7 @@ function actionsOf(props: ComposeBarProps): BarAction[] {
       id: 'use',
       label: 'Put to use',
       key: 'u',
+      isWrite: true,
       run: props.onPutToUse,
       disabled: !mayUse,
       main: true,

@@ -22,6 +22,13 @@ interface DeskFootProps {
   readonly columnId: string | null;
 }
 
+/** What stands here may be sent; '' where there is nothing to send, or nowhere. */
+function sayReady({ filled, settling, stored }: Desk, record: OpenRecord | null): string {
+  if (filled.leftBehind.length > 0) return '';
+  if (!record) return 'Ready to submit';
+  return settling.isGone || stored.size === 0 ? '' : 'Ready to update';
+}
+
 /** The foot: what became of the last submit, and the row about to be written, or the matches. */
 export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps) {
   const { filling, prepared, context, jump } = desk.filled;
@@ -52,8 +59,10 @@ export function DeskFoot({ form, desk, place, record, columnId }: DeskFootProps)
             lineWhy={desk.lineWhy}
             said={desk.said}
             isHeldBack={desk.step.is === 'heldBack'}
-            ready={!record ? 'Ready to submit' : desk.stored.size > 0 ? 'Ready to update' : ''}
+            ready={sayReady(desk, record)}
+            isCleared={desk.cleared}
             onTryNow={desk.tryNow}
+            onTakeBack={desk.takeBack}
             onPutBack={desk.putBack}
           />
         </Box>

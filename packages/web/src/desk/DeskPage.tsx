@@ -3,7 +3,7 @@ import type { FormView } from '@varn/contract';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { kindOf, NO_QUESTION } from '@varn/core';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { ApiRefusal, sayError } from '../api/client';
 import { useForm, useWorkbook } from '../api/resources';
 import { useBegunWork, type Begun } from '../api/useBegunWork';
@@ -27,11 +27,12 @@ import { SettlingPart } from './Settling';
 import { SessionLine } from './SessionLine';
 import { StepBar } from './StepBar';
 import { KnownKey } from './KnownKey';
+import { LeftBehind } from './LeftBehind';
 import { PrintedRecord } from './Printed';
 import { QuestionLine } from './QuestionLine';
 import type { BegunRecord } from './useBegunRecord';
 import { useDesk, type Desk, type DeskProps } from './useDesk';
-import { placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
+import { openedFirst, placeOf, useDeskPlace, type DeskPlace } from './useDeskPlace';
 import { useSecretWords } from './useSecretWords';
 
 const RecordHistory = lazy(async () => ({
@@ -63,7 +64,10 @@ function sayGone(refusal: ApiRefusal): string {
 /** Goes on with what was begun here and left, or begins anew. */
 function Held(props: { form: FormView; role: Role; gone: string }) {
   const { form, role } = props;
-  const begun = useBegunWork<BegunRecord>(`form.${form.id}`, mayAs(role, 'clerk'));
+  const { search } = useLocation();
+  const isWanted = ({ record, sent }: BegunRecord): boolean =>
+    sent !== undefined || (record?.id ?? null) === openedFirst(form, search);
+  const begun = useBegunWork<BegunRecord>(`form.${form.id}`, mayAs(role, 'clerk'), isWanted);
   if (!begun.isReady) return <Arriving trail={[{ label: form.name }]} error={undefined} />;
   return <Placed {...props} begun={begun} />;
 }
@@ -138,9 +142,16 @@ function AtDesk(props: DeskProps) {
   const onFind = useSteady(() => setFinding(true));
   const { sheet } = form;
   const { locale } = desk.filled.context;
-  // Between two records nothing has the focus: keys that go on are heard there as well.
+  // Between two records the page has the focus: keys that go on are heard there as well.
   const onPageKey = useSteady((event: globalThis.KeyboardEvent) => {
-    if (event.target !== document.body && !isBarFocused()) return;
+    if (event.defaultPrevented || !(event.target instanceof Element)) return;
+    const isCtrl = event.ctrlKey || event.metaKey;
+    if (event.key === 'Enter' && isCtrl && !event.repeat && !isAsking) {
+      // From anywhere but what has a Submit of its own.
+      if (event.target.closest('form, [role=dialog]') === null) desk.submit();
+      return;
+    }
+    if (!event.target.matches('body, #page') && !isBarFocused()) return;
     if (event.key === 'Escape') focusBar();
     else if (!isAsking) stepByKey(event, desk, place);
   });
@@ -314,11 +325,14 @@ function Filled({ props, desk, onEnterColumn, history }: FilledProps) {
       {!record && mayEnter && <SessionLine sheetId={form.sheet.id} onOpen={place.goTo} />}
       <KnownKey form={form} filled={filled} isOn={!record && mayEnter} onOpen={place.goTo} />
       <DeskNotices desk={desk} props={props} />
+      <LeftBehind filled={filled} />
       <SettlingPart
         settling={settling}
         inputs={filled.prepared.inputs}
         locale={form.locale}
         timeZone={form.timeZone}
+        busy={busy}
+        onRestore={desk.restoreAndUpdate}
         onEnterAsNew={desk.enterAsNew}
       />
       {!filled.isLoading && (

@@ -17,6 +17,7 @@ const DID: Readonly<Partial<Record<RecordHistoryEntry['kind'], string>>> = {
   recordRemoved: 'deleted it',
   recordPutBack: 'put it back',
   recordMoved: 'moved it',
+  sheetAdded: 'brought it in',
 };
 
 interface RecordHistoryProps {

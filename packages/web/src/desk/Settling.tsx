@@ -9,6 +9,8 @@ interface SettlingPartProps {
   /** The workbook's. */
   readonly locale: string;
   readonly timeZone: string;
+  readonly busy: boolean;
+  readonly onRestore: () => void;
   readonly onEnterAsNew: () => void;
 }
 
@@ -20,28 +22,36 @@ export function SettlingPart({
   inputs,
   locale,
   timeZone,
+  busy,
+  onRestore,
   onEnterAsNew,
 }: SettlingPartProps) {
-  const { by, taken, contests, decide, isGone } = settling;
+  const { by, taken, contests, decide, isGone, removed } = settling;
   const labelOf = (id: string): string => inputs.find((input) => input.id === id)?.label ?? '';
+  const timeOf = (at: number): string =>
+    new Date(at).toLocaleTimeString(locale, { hour: '2-digit', minute: '2-digit', timeZone });
   if (isGone) {
     return (
-      <HStack mb="3" gap="3" wrap="wrap" role="alert">
+      <HStack mb="3" gap="3" wrap="wrap" role="alert" data-gone>
         <Notice tone="refuse">
-          This record was deleted meanwhile. What you typed is still here.
+          {removed
+            ? `${removed.by} deleted this record at ${timeOf(removed.at)}.`
+            : 'This record was deleted.'}{' '}
+          What you typed is still here.
         </Notice>
-        <Button size="xs" variant="outline" onClick={onEnterAsNew}>
-          Save it as a new record
+        {removed && (
+          <Button size="xs" variant="outline" disabled={busy} onClick={onRestore}>
+            Restore and update
+          </Button>
+        )}
+        <Button size="xs" variant="outline" disabled={busy} onClick={onEnterAsNew}>
+          Save as new
         </Button>
       </HStack>
     );
   }
   if (!by) return null;
-  const when = new Date(by.at).toLocaleTimeString(locale, {
-    hour: '2-digit',
-    minute: '2-digit',
-    timeZone,
-  });
+  const when = timeOf(by.at);
   return (
     <Box mb="3" role="status" aria-live="polite">
       <Notice tone={contests.length > 0 ? 'ask' : 'note'}>

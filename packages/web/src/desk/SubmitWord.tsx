@@ -36,7 +36,10 @@ interface SubmitWordProps {
   readonly sending: Sending;
   /** Why records that wait in line are not sent; `null` where they are on their way. */
   readonly lineWhy: NoAnswer | null;
+  /** Whether the form was cleared, and nothing begun since. */
+  readonly isCleared: boolean;
   readonly onTryNow: () => void;
+  readonly onTakeBack: () => void;
   readonly onPutBack: () => void;
 }
 
@@ -86,7 +89,15 @@ function Outcome(props: SubmitWordProps) {
     props;
   switch (sending.is) {
     case 'idle':
-      return null;
+      if (!props.isCleared) return null;
+      return (
+        <>
+          <Notice tone="note">Cleared.</Notice>
+          <Button size="xs" variant="outline" onClick={props.onTakeBack}>
+            Bring back what was typed
+          </Button>
+        </>
+      );
     case 'sending':
       return <Text color="ink.soft">Sending…</Text>;
     case 'notWritten':

@@ -15,6 +15,8 @@ export interface BegunRecord {
   readonly typed: Answers;
   /** The stored record that is corrected, as it was looked at; `null` for a new one. */
   readonly record: OpenRecord | null;
+  /** How the fields were called that were typed in, by input: one may be gone later. */
+  readonly labels?: Readonly<Record<string, string>>;
   /** What it was sent as, if no answer came: sent again as it was, it is written once. */
   readonly sent?: SentSubmit;
 }
@@ -50,7 +52,9 @@ export function useBegunRecord(
     const left = new Set([...state.untouched, ...secret.map(({ id }) => id)]);
     const typed = Object.fromEntries(Object.entries(state.answers).filter(([id]) => !left.has(id)));
     const isBegun = state.begun || sent.current !== undefined;
-    begun.keep(isBegun ? { typed, record, ...(sent.current && { sent: sent.current }) } : null);
+    const labels = state.typedLabels();
+    const more = sent.current && { sent: sent.current };
+    begun.keep(isBegun ? { typed, record, labels, ...more } : null);
   });
 
   const bringBack = useSteady(() => {
@@ -58,12 +62,13 @@ export function useBegunRecord(
     isLooked.current = true;
     const found = begun.read();
     if (!found) return;
-    const ids = new Set(state.prepared.inputs.map(({ id }) => id));
+    const { labels = {} } = found;
+    const ids = new Set([...state.prepared.inputs.map(({ id }) => id), ...Object.keys(labels)]);
     const typed = Object.entries(found.typed).filter(([id]) => ids.has(id));
     if (typed.length === 0 && !found.sent) return;
     const answers = { ...state.answers, ...Object.fromEntries(typed) };
     const untouched = new Set([...state.untouched].filter((id) => !(id in found.typed)));
-    state.bringBack({ answers, untouched });
+    state.bringBack({ answers, untouched }, labels);
     setBack(answers);
     sent.current = found.sent;
     setUnanswered(found.sent ?? null);

@@ -2,14 +2,15 @@ import type { FormView, Landed, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs, type Role } from '@varn/contract/roles';
 import { afterMessage, isSecret, nameOfRecord, type Filling } from '@varn/core';
-import { useEffect, useMemo, useReducer } from 'react';
+import { useEffect, useMemo, useReducer, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { landsOnTop } from '../api/applyEvent';
 import { get, type NoAnswer, sayError, SignedOut } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { useWaitingLine } from '../api/useWaitingLine';
-import { focusFirstField } from '../form/focus';
+import { focusFirstField, focusFirstSoon } from '../form/focus';
 import { focusBar, isBarFocused } from '../keys/focusBar';
 import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
@@ -50,6 +51,8 @@ export interface Desk extends DeskState {
   readonly refusals: ReadonlyMap<string, Refusal>;
   /** What others did to the record meanwhile. */
   readonly settling: Settling;
+  /** Whether the form was cleared just now, and nothing begun since. */
+  readonly cleared: boolean;
   /** What is stored where something else stands in the form, by input id. */
   readonly stored: ReadonlyMap<string, string>;
   /** What the stored record is called. */
@@ -59,6 +62,8 @@ export interface Desk extends DeskState {
   readonly submitAndStep: () => void;
   readonly remove: () => void;
   readonly duplicate: () => void;
+  /** Puts the record that someone deleted back from the bin, and updates it with what was typed. */
+  readonly restoreAndUpdate: () => void;
   /** What was typed over a stored record becomes a new one. */
   readonly enterAsNew: () => void;
   /** Opens the record that was written last. */
@@ -78,6 +83,7 @@ export function useDesk(props: DeskProps): Desk {
   const { form, role, isNewer, onTakeNewer, record, place, begun } = props;
   const { workbookId = '' } = useParams();
   const navigate = useNavigate();
+  const { mutate } = useSWRConfig();
   const mayEnter = mayAs(role, 'clerk');
   const filled = useFilling(form, {
     stored: record ? (at) => answersOf(record, at) : undefined,
@@ -102,18 +108,19 @@ export function useDesk(props: DeskProps): Desk {
     kept.onAnswered(true);
     tell({ is: 'written', said: '' });
     filled.next();
-    focusFirstField();
+    focusFirstSoon();
     return true;
   };
-  const { sending, submit, resend, update, undo, remove, tryNow, forget, told } = useSubmit(form, {
-    ...kept,
-    writeId: begun.id,
-    onIdUsed: begun.renew,
-    begins: carried?.sending,
-    onNoAnswer: handOn,
-    // What leads elsewhere once it is written is waited for.
-    joinsLine: () => waiting.length > 0 || form.definition.after?.then === undefined,
-  });
+  const { sending, submit, resend, update, undo, remove, restore, tryNow, forget, told } =
+    useSubmit(form, {
+      ...kept,
+      writeId: begun.id,
+      onIdUsed: begun.renew,
+      begins: carried?.sending,
+      onNoAnswer: handOn,
+      // What leads elsewhere once it is written is waited for.
+      joinsLine: () => waiting.length > 0 || form.definition.after?.then === undefined,
+    });
   const [state, tell] = useReducer(atDesk, carried?.desk ?? BLANK_DESK);
   const busy = sending.is === 'sending' || sending.is === 'notWritten';
   const { entering = {}, after = {} } = form.definition;
@@ -184,17 +191,33 @@ export function useDesk(props: DeskProps): Desk {
     const { answers, untouched } = filled;
     tell({ is: 'landed', landed, filled: { answers, untouched } });
     filled.next();
-    focusFirstField();
+    focusFirstSoon();
   };
 
   const send = (isMeant: boolean, thenOn = false): void => {
-    if (busy || !mayEnter || filled.isLoading || settling.isGone) return;
+    if (busy || !mayEnter || filled.isLoading) return;
+    if (settling.isGone) {
+      focusGone();
+      return;
+    }
+    if (filled.leftBehind.length > 0) {
+      focusLeftBehind();
+      return;
+    }
     // A second press belongs to the record that was just written, not to the next one.
     const isJustSent = sending.is === 'written' || sending.is === 'waits';
     if (!record && !filled.begun && isJustSent) return;
     tell({ is: 'pressed' });
     const { filling: now, sent } = filled.submitNow();
     const [first] = now.verdicts;
+    const unseen = record ? null : filled.unseenPage();
+    if (unseen !== null && (!first || filled.pageOf(first.fieldId) >= unseen)) {
+      // What nobody has looked at yet is not sent, and not told to be wrong.
+      forget();
+      filled.goToPage(unseen);
+      focusFirstSoon();
+      return;
+    }
     if (first) {
       forget();
       filled.revealAll();
@@ -221,10 +244,19 @@ export function useDesk(props: DeskProps): Desk {
     else update(base, sent, then);
   };
 
+  // The update follows once the record is known to be there again, as it is by now.
+  const [restored, setRestored] = useState<Landed | null>(null);
+  const isThere = restored !== null && !settling.isGone && !busy;
+  const goOnUpdating = useSteady(() => {
+    if (!isThere || !base || base.revision < restored.revision) return;
+    setRestored(null);
+    send(false);
+  });
+  useEffect(() => goOnUpdating(), [isThere, base, goOnUpdating]);
+
   const refusals = useRefusals(sending, filled.jump);
-  const onResend = useSteady((sent: SentSubmit) =>
-    resend(sent, (landed) => written(landed, filled.filling)),
-  );
+  const onResent = useSteady((landed: Landed) => written(landed, filled.submitNow().filling));
+  const onResend = useSteady((sent: SentSubmit) => resend(sent, onResent));
   const { unanswered, isBack } = kept;
   useEffect(() => {
     if (unanswered) onResend(unanswered);
@@ -239,6 +271,8 @@ export function useDesk(props: DeskProps): Desk {
     }
   };
 
+  const lastAct = state.acts.at(-1);
+
   return {
     ...state,
     filled,
@@ -251,6 +285,7 @@ export function useDesk(props: DeskProps): Desk {
     refusals,
     // Whoever deleted it oneself need not be told.
     settling: sending.is === 'removed' ? { ...settling, isGone: false } : settling,
+    cleared: !filled.begun && lastAct?.is === 'cleared',
     stored,
     name: base ? nameOfRecord(base.cells, form.sheet.columns, locale) : '',
     submit: useSteady(() => send(false)),
@@ -270,7 +305,17 @@ export function useDesk(props: DeskProps): Desk {
       const from = nameOfRecord(base.cells, form.sheet.columns, locale);
       place.goToNew({ copied: { answers: copiedAnswers(base, filled), from } });
     }),
+    restoreAndUpdate: useSteady(() => {
+      const { removed } = settling;
+      if (busy || !base || !removed) return;
+      restore({ id: base.id, revision: removed.revision }, (landed) => {
+        setRestored(landed);
+        void mutate(paths.record(form.sheet.id, base.id));
+      });
+    }),
     enterAsNew: useSteady(() => {
+      // The correction of what is gone ends here: from now on it is begun as a new record.
+      kept.onAnswered(true);
       place.goToNew({ copied: { answers: filled.answers, from: '' } });
     }),
     openLast: useSteady(() => {
@@ -294,10 +339,10 @@ export function useDesk(props: DeskProps): Desk {
       const before = filled.clear();
       tell({ is: 'cleared', filled: filled.begun ? before : null });
       forget();
-      focusFirstField();
+      focusFirstSoon();
     }),
     takeBack: useSteady(() => {
-      const last = state.acts.at(-1);
+      const last = lastAct;
       // The last one may be on its way: it is not there yet to be taken back.
       if (!last || onItsWay.count > 0) return;
       tell({ is: 'takenBack' });
@@ -307,12 +352,12 @@ export function useDesk(props: DeskProps): Desk {
           // What was typed is back in the fields, to be corrected and sent again.
           if (last.filled && landed.kind === 'recordRemoved' && !record && !filled.begun) {
             filled.bringBack(last.filled);
-            focusFirstField();
+            focusFirstSoon();
           }
         });
       } else {
         filled.bringBack(last.filled);
-        focusFirstField();
+        focusFirstSoon();
       }
     }),
     putBack: useSteady(() => {
@@ -325,6 +370,12 @@ export function useDesk(props: DeskProps): Desk {
     tryNow: useSteady(tryNow),
   };
 }
+
+/** Goes to what can be done with a record that is gone. */
+const focusLeftBehind = (): void =>
+  document.querySelector<HTMLElement>('[data-left-behind] button')?.focus();
+const focusGone = (): void =>
+  document.querySelector<HTMLElement>('[data-gone] button:not(:disabled)')?.focus();
 
 const NOTHING_OTHERWISE: ReadonlyMap<string, string> = new Map();
 

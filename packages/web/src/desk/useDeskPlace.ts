@@ -82,12 +82,20 @@ interface Among {
   readonly view: string;
 }
 
+const firstOf = (form: FormView): OpenRecord | null =>
+  form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
+
+/** The record that an address opens: the one it names, else what the form begins with. */
+export function openedFirst(form: FormView, search: string): string | null {
+  return new URLSearchParams(search).get(RECORD) ?? firstOf(form)?.id ?? null;
+}
+
 export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPlace {
   const { sheet } = form;
   const [isAsking, setAsking] = useState(false);
   const [trouble, setTrouble] = useState('');
   const [opened, setOpened] = useState<Opened>(() => {
-    const record = form.definition.entering?.opensOn === 'last' ? lastRecord(form) : null;
+    const record = firstOf(form);
     const at = !record ? null : landsOnTop(form) ? 0 : sheet.count - 1;
     return { record, at, of: sheet.count, carried: null, copied: null, isInBar: false };
   });

@@ -3,6 +3,7 @@ import { paths } from '@varn/contract/paths';
 import { settle, type Answers } from '@varn/core';
 import { useEffect, useMemo, useState } from 'react';
 import useSWR from 'swr';
+import { focusField } from '../form/focus';
 import type { FormFilling } from '../form/useFilling';
 import { useSteady } from '../form/useSteady';
 import { ApiRefusal } from '../api/client';
@@ -27,6 +28,14 @@ export interface Settling {
   readonly decide: (inputId: string, whose: 'mine' | 'theirs') => void;
   /** Whether someone deleted it meanwhile. */
   readonly isGone: boolean;
+  /** Who deleted it, and when, and its revision in the bin; `null` until that is known. */
+  readonly removed: Removed | null;
+}
+
+export interface Removed {
+  readonly by: string;
+  readonly at: number;
+  readonly revision: number;
 }
 
 /**
@@ -47,8 +56,9 @@ export function useSettling(
   const [taken, setTaken] = useState<readonly string[]>([]);
   const [open, setOpen] = useState<ReadonlyMap<string, Contest>>(new Map());
   const isOther = base !== null && place !== undefined && place.record.revision > base.revision;
+  const isGone = error instanceof ApiRefusal && error.refusal.statusCode === 404;
   const { data: history } = useSWR<RecordHistoryView, unknown>(
-    record && (isOther || base?.revision !== record.revision)
+    record && (isGone || isOther || base?.revision !== record.revision)
       ? paths.recordHistory(sheet.id, record.id)
       : null,
   );
@@ -73,6 +83,7 @@ export function useSettling(
   useEffect(() => bringIn(), [place, filled.isLoading, bringIn]);
 
   const last = history?.entries.find(({ kind }) => kind === 'recordChanged');
+  const [newest] = history?.entries ?? [];
   return {
     base,
     by: last && base?.revision !== record?.revision ? { name: last.by, at: last.at } : null,
@@ -82,8 +93,10 @@ export function useSettling(
       const contest = open.get(inputId);
       if (!contest) return;
       filled.type(inputId, contest[whose]);
+      focusField(inputId);
       setOpen((held) => new Map([...held].filter(([id]) => id !== inputId)));
     }),
-    isGone: error instanceof ApiRefusal && error.refusal.statusCode === 404,
+    isGone,
+    removed: isGone && newest?.kind === 'recordRemoved' ? newest : null,
   };
 }

@@ -97,6 +97,8 @@ export function useSubmit(
   /** Sends what got no answer again, as it was. */
   resend: (sent: SentSubmit, then: Then) => void;
   update: (record: { id: string; revision: number }, sent: Submission['sent'], then: Then) => void;
+  /** Puts a record back from the bin. */
+  restore: (record: { id: string; revision: number }, then: Then) => void;
   /** Sends a stored record to the bin. */
   remove: (record: { id: string; revision: number }, then: Then) => void;
   undo: (landed: Landed, then?: Then) => void;
@@ -213,6 +215,15 @@ export function useSubmit(
         },
         then,
       ),
+    restore: ({ id, revision }, then) =>
+      begin({
+        path: paths.putBackRecord(form.sheet.id, id),
+        body: { writeId: newId(), revision },
+        then: (landed) => {
+          setSending({ is: 'written', landed });
+          then(landed);
+        },
+      }),
     remove: ({ id, revision }, then) =>
       begin({
         path: paths.removeRecord(form.sheet.id, id),

@@ -38,6 +38,14 @@ export function focusFirstField(): void {
   if (first) focus(first);
 }
 
+/** At once, so that no key is lost; and again when another page of the form stands there. */
+export function focusFirstSoon(): void {
+  focusFirstField();
+  requestAnimationFrame(() => {
+    if (document.activeElement === document.body) focusFirstField();
+  });
+}
+
 export function focusField(fieldId: string): void {
   const field = typedFields().find((element) => element.dataset['field'] === fieldId);
   if (field) focus(field);

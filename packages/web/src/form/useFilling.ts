@@ -33,9 +33,18 @@ import { useEvaluator } from './useEvaluator';
 import { useSteady } from './useSteady';
 
 const NO_COLUMNS: readonly Column<string>[] = [];
+const NO_LABELS: ReadonlyMap<string, string> = new Map();
+const NO_PAGES: ReadonlySet<string> = new Set();
 const MINUTE_MS = 60_000;
 /** How long the focus takes to settle when another record begins. */
 const SETTLING_MS = 120;
+
+/** What was typed into a field that is gone. */
+export interface LeftBehindAnswer {
+  readonly inputId: string;
+  readonly label: string;
+  readonly text: string;
+}
 
 /** A form as it is filled in. */
 export interface FormFilling extends FilledIn {
@@ -61,12 +70,21 @@ export interface FormFilling extends FilledIn {
   readonly mean: (inputId: string) => void;
   /** Whether anything differs from what the form began with. */
   readonly begun: boolean;
+  /** How the fields are called that differ from what the form began with, by input id. */
+  readonly typedLabels: () => Readonly<Record<string, string>>;
+  /** What was typed into fields that are not in the form any more. */
+  readonly leftBehind: readonly LeftBehindAnswer[];
+  readonly dropLeftBehind: (inputId: string) => void;
   readonly type: (inputId: string, text: string) => void;
   readonly leave: (inputId: string) => void;
   readonly revealAll: () => void;
   /** The page that is shown, from 0. */
   readonly page: number;
   readonly goToPage: (page: number) => void;
+  /** The page an input stands on. */
+  readonly pageOf: (inputId: string) => number;
+  /** The first page that is there and was not seen yet; `null` where all were. */
+  readonly unseenPage: () => number | null;
   /** Goes on, unless something on this page is missing or wrong. */
   readonly nextPage: (at: number, pages: readonly FormPage<string>[]) => void;
   /** Goes to an input, wherever it stands. */
@@ -75,7 +93,8 @@ export interface FormFilling extends FilledIn {
   readonly clear: () => FilledIn;
   /** On to the next record, with what is kept. */
   readonly next: () => void;
-  readonly bringBack: (filled: FilledIn) => void;
+  /** @param labels how fields were called that may be gone, by input id */
+  readonly bringBack: (filled: FilledIn, labels?: Readonly<Record<string, string>>) => void;
 }
 
 /** The server's now in the workbook's zone, anew each minute, and at the moment it is asked for. */
@@ -176,7 +195,22 @@ export function useFilling(
     submissionOf,
     tell,
   });
-  const begun = prepared.inputs.some(({ id }) => (answers[id] ?? '') !== (start.answers[id] ?? ''));
+  const isTypedOver = (id: string): boolean => (answers[id] ?? '') !== (start.answers[id] ?? '');
+  // A field may go while it is filled in: what it was called is still known here.
+  const [labels, setLabels] = useState<ReadonlyMap<string, string>>(NO_LABELS);
+  if (prepared.inputs.some(({ id, label }) => labels.get(id) !== label)) {
+    setLabels(
+      new Map([...labels, ...prepared.inputs.map((each) => [each.id, each.label] as const)]),
+    );
+  }
+  const leftBehind = useMemo(() => {
+    const there = new Set(prepared.inputs.map(({ id }) => id));
+    return Object.entries(answers).flatMap(([inputId, text]): LeftBehindAnswer[] => {
+      const isLeft = !there.has(inputId) && text !== (start.answers[inputId] ?? '');
+      return isLeft ? [{ inputId, label: labels.get(inputId) ?? 'A field', text }] : [];
+    });
+  }, [answers, prepared, start, labels]);
+  const begun = leftBehind.length > 0 || prepared.inputs.some(({ id }) => isTypedOver(id));
 
   // A message goes as soon as its problem is cured, and comes back only on leaving the field again.
   const type = useSteady((inputId: string, text: string) => {
@@ -204,8 +238,17 @@ export function useFilling(
     setMeant(new Set());
     setRevealed(new Set());
     setPage(0);
+    seen.current = NO_PAGES;
     forget();
   };
+
+  // Pages come and go with the answers: they are told apart by what they begin with.
+  const seen = useRef<ReadonlySet<string>>(NO_PAGES);
+  const pages = shownPages(definition, filling);
+  const pageId = pages[Math.min(page, pages.length - 1)]?.start?.id ?? '';
+  useEffect(() => {
+    seen.current = new Set([...seen.current, pageId]);
+  }, [pageId, start]);
 
   const pageOf = (inputId: string): number => {
     const block = prepared.inputs.find(({ id }) => id === inputId)?.block;
@@ -235,11 +278,30 @@ export function useFilling(
     ),
     mean: useCallback((inputId: string) => setMeant((held) => new Set([...held, inputId])), []),
     begun,
+    typedLabels: () =>
+      Object.fromEntries([
+        ...leftBehind.map(({ inputId, label }) => [inputId, label] as const),
+        ...prepared.inputs.flatMap(({ id, label }) =>
+          isTypedOver(id) ? [[id, label] as const] : [],
+        ),
+      ]),
+    leftBehind,
+    dropLeftBehind: (inputId) =>
+      setFilled((held) => {
+        const { [inputId]: _, ...rest } = held.answers;
+        return { ...held, answers: rest };
+      }),
     type,
     leave,
     revealAll: () => setRevealed(new Set(prepared.inputs.map(({ id }) => id))),
     page,
     goToPage: (to) => setPage(Math.max(0, to)),
+    unseenPage: () => {
+      const there = shownPages(definition, submissionOf(filled).filling);
+      const at = there.findIndex(({ start: begin }) => !seen.current.has(begin?.id ?? ''));
+      return at < 0 ? null : at;
+    },
+    pageOf,
     nextPage: (from, pages) => {
       const here = new Set(pages[from]?.blocks.filter(isEntry).map(({ id }) => id));
       const inputs = prepared.inputs.filter(({ block }) => here.has(block.id));
@@ -273,9 +335,10 @@ export function useFilling(
       if (!draft) storeKept(own, form.id, Math.floor(at), Object.fromEntries(lasting) as Kept);
       reset(begin(kept));
     },
-    bringBack: (held) => {
+    bringBack: (held, called = {}) => {
       setFilled(held);
       setRevealed(new Set());
+      setLabels((known) => new Map([...Object.entries(called), ...known]));
     },
   };
 }

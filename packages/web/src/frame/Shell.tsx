@@ -64,7 +64,13 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
       </Flex>
       <Flex flex="1" minH="0">
         <Spine workbookId={workbookId} />
-        <Flex direction="column" flex="1" minW="0">
+        <Flex
+          direction="column"
+          flex="1"
+          minW="0"
+          // Escape leaves whatever one is in for the bar, unless it closes something first.
+          onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
+        >
           <WaitingBar />
           {bar && (
             <Box
@@ -92,10 +98,6 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
                   minW="0"
                   overflow="auto"
                   position="relative"
-                  // Escape leaves whatever one is in for the bar, unless it closes something first.
-                  onKeyDown={(event) =>
-                    event.key === 'Escape' && !event.defaultPrevented && focusBar()
-                  }
                 >
                   {children}
                 </Box>

@@ -8,12 +8,14 @@ import { addresses } from '../addresses';
 import { Notice } from '../ui/Notice';
 import { SignedOutBar } from './SignedOutBar';
 import { Waiting } from '../ui/Waiting';
+import { useKeptFocus } from './useKeptFocus';
 
 /** Lets through whoever is signed in; sends others to the sign-in page, and back afterwards. */
 export function SignedIn() {
   const { data, error } = useSession();
   const { pathname, search } = useLocation();
   const personId = data?.person?.id;
+  useKeptFocus();
   useEffect(() => {
     if (personId !== undefined) signedIn(personId);
   }, [personId]);

@@ -55,7 +55,14 @@ export function KeysDialog({ onClose, place, actions, fixedKeys }: KeysDialogPro
                   <Table.Body>
                     {actions.map((action) => (
                       <Table.Row key={action.id} bg="leaf">
-                        <Table.Cell>{action.label}</Table.Cell>
+                        <Table.Cell>
+                          {action.label}
+                          {action.isWrite && (
+                            <Text as="span" color="ink.soft">
+                              , then Enter
+                            </Text>
+                          )}
+                        </Table.Cell>
                         <Table.Cell textAlign="end">
                           <Button
                             size="xs"

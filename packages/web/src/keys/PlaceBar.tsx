@@ -34,6 +34,8 @@ interface PlaceBarProps {
   readonly compact?: boolean;
 }
 
+const buttonOf = ({ id }: BarAction): string => `[data-action="${id}"]`;
+
 /**
  * The bar of a place: its buttons, each with its key. Single keys act only while the bar has the
  * focus, so that they never get in the way of typing or of a screen reader.
@@ -108,7 +110,9 @@ export function PlaceBar({
     } else {
       const action = all.find((each) => keyOf(each, changedKeys) === event.key.toLowerCase());
       if (!action || action.disabled) return;
-      action.run();
+      // Whoever takes the bar for a field and types on must not have sent or cleared anything.
+      if (action.isWrite) bar.current?.querySelector<HTMLElement>(buttonOf(action))?.focus();
+      else action.run();
     }
     event.preventDefault();
   };

@@ -6,6 +6,8 @@ export interface KeyAction {
   readonly label: string;
   /** The key it has until someone changes it. */
   readonly key: string;
+  /** Whether it writes, clears or deletes: its key goes to its button, and Enter presses that. */
+  readonly isWrite?: boolean;
 }
 
 const STORED = 'varn.keys';

@@ -2,7 +2,15 @@ import { createListCollection, Dialog, Listbox, Portal, Text } from '@chakra-ui/
 import type { PlaceEntry, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { foldText } from '@varn/core';
-import { useEffect, useEffectEvent, useMemo, useState } from 'react';
+import {
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type RefObject,
+} from 'react';
 import { useNavigate, useParams } from 'react-router';
 import useSWR from 'swr';
 import { addresses, workbookPlaces } from '../addresses';
@@ -41,13 +49,19 @@ interface FoundAction {
 /** Goes anywhere: type some of a place's name, Enter goes there. */
 export function Finder(props: FinderProps) {
   const { onClose } = props;
+  const input = useRef<HTMLInputElement>(null);
   return (
-    <Dialog.Root open onOpenChange={(details) => !details.open && onClose()} placement="top">
+    <Dialog.Root
+      open
+      onOpenChange={(details) => !details.open && onClose()}
+      placement="top"
+      initialFocusEl={() => input.current}
+    >
       <Portal>
         <Dialog.Backdrop />
         <Dialog.Positioner>
           <Dialog.Content bg="leaf" p="3" aria-label="Find a place">
-            <Places {...props} />
+            <Places {...props} input={input} />
           </Dialog.Content>
         </Dialog.Positioner>
       </Portal>
@@ -55,8 +69,15 @@ export function Finder(props: FinderProps) {
   );
 }
 
-function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
+/** Keys that mark a place of the list. */
+const MARKING: ReadonlySet<string> = new Set(['ArrowDown', 'ArrowUp', 'Home', 'End']);
+
+type PlacesProps = FinderProps & { readonly input: RefObject<HTMLInputElement | null> };
+
+function Places({ typed, onType, isEntered, onClose, actions, input }: PlacesProps) {
+  // Only what was marked by hand: a list that is drawn anew marks what it likes.
   const [marked, setMarked] = useState<string | null>(null);
+  const isMarking = useRef(false);
   const navigate = useNavigate();
   const { places, isLoading } = usePlaces(actions);
   // Entered before the places were here, it goes to the first once they are.
@@ -80,6 +101,7 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
   }, [typed, places]);
 
   const first = collection.items[0]?.value;
+  const at = collection.items.find(({ value }) => value === marked)?.value ?? first ?? null;
   const goTo = (value: string): void => {
     onClose();
     noteGone(value);
@@ -92,32 +114,45 @@ function Places({ typed, onType, isEntered, onClose, actions }: FinderProps) {
   });
   useEffect(() => onEntered(), [isEntered, isAwaited, first]);
 
+  const type = (text: string): void => {
+    setAwaited(false);
+    setMarked(null);
+    onType(text);
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const { key } = event;
+    isMarking.current = MARKING.has(key);
+    // Wherever in it the focus was put, letters are typed, and are no search of the list's own.
+    const isLetter = key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey;
+    const isElsewhere = isLetter && event.target !== input.current;
+    if (key !== 'Enter' && !isElsewhere) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (isElsewhere) {
+      input.current?.focus();
+      type(typed + key);
+    } else if (at !== null) goTo(at);
+    else setAwaited(isLoading);
+  };
+
   return (
     <Listbox.Root
       collection={collection}
-      onHighlightChange={({ highlightedValue }) => setMarked(highlightedValue)}
+      highlightedValue={at}
+      onHighlightChange={({ highlightedValue }) => {
+        if (isMarking.current) setMarked(highlightedValue);
+      }}
+      onPointerMoveCapture={() => (isMarking.current = true)}
       onSelect={({ value }) => goTo(value)}
+      onKeyDownCapture={onKey}
     >
       <Listbox.Label srOnly>Places</Listbox.Label>
       <Listbox.Input
-        autoHighlight
+        ref={input}
         placeholder="Sheet, form, column, workbook or action…"
         px="3"
         value={typed}
-        onChange={(event) => {
-          setAwaited(false);
-          // Until the list is drawn anew what is marked is of what was typed before.
-          setMarked(null);
-          onType(event.target.value);
-        }}
-        onKeyDownCapture={(event) => {
-          if (event.key !== 'Enter') return;
-          event.preventDefault();
-          event.stopPropagation();
-          const to = collection.items.find(({ value }) => value === marked)?.value ?? first;
-          if (to) goTo(to);
-          else setAwaited(isLoading);
-        }}
+        onChange={(event) => type(event.target.value)}
       />
       <Listbox.Content maxH="50vh">
         {collection.items.map((place) => (
