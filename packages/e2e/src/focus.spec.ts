@@ -1,5 +1,5 @@
 import { paths, type FormView, type RowsView, type SheetView } from '@varn/contract';
-import type { Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
 import { expect, goTo, openDemo, signIn, test } from './fixtures';
 import { Sheet } from './grid';
 
@@ -39,14 +39,11 @@ const formAt = (page: Page): Promise<FormView> =>
   ask(page, 'GET', paths.form(/forms\/([^/?]+)/.exec(page.url())?.[1] ?? ''));
 
 /** Another person deletes the last record. */
-async function deleteLast(page: Page, person = 'Tom Okafor-Reed'): Promise<void> {
+async function deleteLast(page: Page, browser: Browser): Promise<void> {
   const { sheet } = await formAt(page);
-  const other = await page
-    .context()
-    .browser()!
-    .newContext({ baseURL: new URL(page.url()).origin });
+  const other = await browser.newContext({ baseURL: new URL(page.url()).origin });
   const theirs = await other.newPage();
-  await signIn(theirs, person);
+  await signIn(theirs, 'Tom Okafor-Reed');
   const { count } = await ask<SheetView>(theirs, 'GET', paths.sheet(sheet.id));
   const { records } = await ask<RowsView>(theirs, 'GET', paths.rows(sheet.id, count - 1, 1));
   const { id = '', revision } = records[0] ?? {};
@@ -148,12 +145,13 @@ test('letters after Escape send and clear nothing; what was cleared comes back',
 test('of a record that was deleted meanwhile it is said who did it, and it is restored and updated', async ({
   page,
   desk,
+  browser,
 }) => {
   await desk.open();
   await page.getByRole('button', { name: 'Last one' }).click();
   await expect(page.locator('[data-place]')).toContainText('row');
   await desk.field('pH').fill('6.1');
-  await deleteLast(page);
+  await deleteLast(page, browser);
   await expect(page.getByText(/^Tom Okafor-Reed deleted this record at /)).toBeVisible();
   await expect(page.getByText('Ready to update')).toBeHidden();
   await page.keyboard.press('Control+Enter');
@@ -165,7 +163,7 @@ test('of a record that was deleted meanwhile it is said who did it, and it is re
   await page.getByRole('button', { name: 'Last one' }).click();
   await expect(desk.field('pH')).toHaveValue('6.1');
   await desk.field('pH').fill('6.2');
-  await deleteLast(page);
+  await deleteLast(page, browser);
   await page.getByRole('button', { name: 'Save as new' }).press('Enter');
   await expect(desk.field('pH')).toHaveValue('6.2');
   await page.keyboard.press('Control+Enter');

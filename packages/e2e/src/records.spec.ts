@@ -158,12 +158,13 @@ test('two who correct one record: told while one types, settled field by field, 
   await expect(desk.field('Nitrate')).toHaveValue('1.5');
   await expect(desk.field('Turbidity')).toHaveValue('77');
 
-  // Its history tells of all three, and an older state comes back.
+  // Its history tells of both, and of what it came with, and an older state comes back.
   await page.getByRole('button', { name: 'History', exact: true }).click();
   const history = page.getByRole('complementary', { name: 'History of the record' });
-  await expect(history.getByRole('listitem')).toHaveCount(2);
+  await expect(history.getByRole('listitem')).toHaveCount(3);
+  await expect(history.getByRole('listitem').last()).toContainText('brought it in');
   await expectAccessible(page);
-  await history.getByRole('button', { name: 'Put back as it was then' }).last().click();
+  await history.getByRole('button', { name: 'Put back as it was then' }).first().click();
   await expect(desk.field('pH')).toHaveValue('8.44');
 });
 

@@ -20,6 +20,7 @@ import {
 } from '../values';
 import type { Tone } from './definition';
 import { isBoxes, type Answers, type Input } from './inputs';
+import { readOnlyTexts } from './brought';
 import { isRequired, shownBlocks, type Evaluator, type PreparedForm } from './prepared';
 import { isSame } from './same';
 import { isBeginning, startText, type StartingContext } from './starting';
@@ -68,7 +69,7 @@ export interface Filling {
   readonly shown: ReadonlySet<string>;
   /** The inputs that need an answer now. */
   readonly required: ReadonlySet<string>;
-  /** What stands in inputs that nobody touched, by input id. */
+  /** What stands in inputs that nobody touched, or can touch, by input id. */
   readonly texts: Answers;
   /** What is suggested for inputs that are blank, by input id. */
   readonly suggested: Answers;
@@ -117,9 +118,27 @@ export function fill<F>(
     return cell;
   };
 
-  const rest = beside(form, context.held ?? null);
+  const { held = null } = context;
+  /** What stands in the fields nobody touched, or can touch. */
+  const standing = (known: Cells, there: ReadonlySet<string>): Answers =>
+    readOnlyTexts(
+      form,
+      {
+        starts: startTexts(form, entered, known, evaluator, context),
+        held,
+        isShown: ({ block }) => there.has(block.id),
+        textOf: (input, all) => answerTo(input, entered, all),
+        meantBy: (input, text) => {
+          const listed = context.listed?.(input.column.id);
+          const meant = listed?.meant(text.trim(), true) ?? [];
+          return meant.length > 0 ? meant : (listed?.holding(judgedAs(input, text).value) ?? []);
+        },
+      },
+      context,
+    );
+  const rest = beside(form, held);
   let shown = shownBlocks(form, {}, null);
-  let texts = startTexts(form, entered, rest, evaluator, context);
+  let texts = standing(rest, shown);
   let cells: Record<string, CellValue> = {};
   let computed: Record<string, CellValue> = {};
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
@@ -134,11 +153,12 @@ export function fill<F>(
     computed = evaluator.computed({ ...rest, ...cells });
     const all = { ...rest, ...cells, ...computed };
     const nextShown = shownBlocks(form, all, evaluator);
-    const nextTexts = startTexts(form, entered, all, evaluator, context);
+    const nextTexts = standing(all, nextShown);
     const settled = hasSame(nextShown, shown) && isSame(nextTexts, texts);
+    // What goes round in a circle ends with values that belong to what stands there.
+    if (settled || round === MOST_ROUNDS - 1) break;
     shown = nextShown;
     texts = nextTexts;
-    if (settled) break;
   }
 
   const all = { ...rest, ...cells, ...computed };
@@ -338,10 +358,17 @@ function isMissing<F>(
   return true;
 }
 
+/** What stands in an input: what was typed, or what stands there by itself. */
+export const textIn = <F>(
+  { id, block }: Input<F>,
+  { answers }: Pick<Entered, 'answers'>,
+  { texts }: Pick<Filling, 'texts'>,
+): string => texts[id] ?? (block.readOnly ? '' : (answers[id] ?? ''));
+
 /** The text that counts in an input now; blank where what stands there is no answer. */
-function answerTo<F>({ id, block }: Input<F>, { answers }: Entered, texts: Answers): string {
-  const { start, readOnly } = block;
-  const text = texts[id] ?? (readOnly ? '' : (answers[id] ?? ''));
+function answerTo<F>(input: Input<F>, entered: Entered, texts: Answers): string {
+  const { start } = input.block;
+  const text = textIn(input, entered, { texts });
   return start && isBeginning(start, text) ? '' : text;
 }
 
@@ -413,28 +440,6 @@ function awaitedColumns<F>(
   }
   for (const id of evaluator.waitingColumns?.(cells, awaited) ?? []) awaited.add(id);
   return awaited;
-}
-
-/**
- * Columns whose values came out otherwise than they were seen: what stood in a starting value was
- * older than the answers, or an answer is not there any more by what the conditions say now.
- *
- * @param entered with what was seen in untouched inputs among its answers
- */
-export function otherwiseThanSeen<F>(
-  { inputs }: PreparedForm<F>,
-  { answers }: Entered,
-  { texts, shown }: Filling,
-  context: ReadingContext,
-): string[] {
-  return inputs.flatMap(({ id, block, column }) => {
-    if (!isTyped(column)) return [];
-    const seen = (answers[id] ?? '').trim();
-    const stored = shown.has(block.id) ? (texts[id] ?? seen).trim() : '';
-    if (seen === stored) return [];
-    const [a, b] = [seen, stored].map((typed) => judgeCell({ typed }, column, { context }).value);
-    return a === b ? [] : [column.id];
-  });
 }
 
 /** Where one box of several is ticked, the others are no; where none is, all are blank. */

@@ -1,4 +1,5 @@
 export { DETAIL_BOUNDS, detailProblem, isPlainId, WIDTH_BOUNDS, widthProblem } from './bounds';
+export { broughtAlong } from './brought';
 export { checkForm, type CheckGround, type FormCheck, MOST_FIELDS } from './checks';
 export { type BlockDifference, type BlockPart, compareForms, type FormPart } from './compare';
 export {
@@ -34,7 +35,7 @@ export {
 } from './definition';
 export { bareFormula, type Elsewhere, TextEvaluator, TextFormulas } from './evaluator';
 export { fileProblem } from './files';
-export { type Entered, fill, type Filling, judgeInput, otherwiseThanSeen } from './filling';
+export { type Entered, fill, type Filling, judgeInput, textIn } from './filling';
 export {
   comparedBySize,
   type FormulaGround,
@@ -66,6 +67,7 @@ export {
   type ReadyMade,
 } from './readyMade';
 export { isSame, sharing } from './same';
+export { otherwiseThanSeen, seenAnswers } from './seen';
 export { FORM_SENTENCES } from './sentences';
 export { type Kept, keptAnswers, startingAnswers } from './starting';
 export { settle, type Settled } from './settle';

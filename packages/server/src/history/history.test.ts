@@ -107,7 +107,7 @@ describe('a record tells its history', () => {
     const { body: back } = await owner.ask<Landed>('POST', path, body);
     expect(back.cells[PH]).toBe(came);
     const other = await owner.get<RowsView>(paths.rows(sheetId(), 4, 1));
-    const wrong = { ...body, writeId: randomUUID(), seq: body.seq! - 1 };
+    const wrong = { ...body, writeId: randomUUID(), seq: (body.seq ?? 0) - 1 };
     const elsewhere = paths.bringBackState(sheetId(), other.records[0]?.id ?? '');
     expect((await owner.ask('POST', elsewhere, wrong)).status).toBe(404);
   });

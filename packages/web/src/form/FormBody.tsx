@@ -11,6 +11,7 @@ import {
   ruleHint,
   sayProblem,
   showValue,
+  textIn,
   type Block,
   type CellValue,
   type FormPage,
@@ -172,6 +173,12 @@ function Page({
   const { locale } = context;
   const all = filling.whole;
 
+  // What is typed is there at once; what follows from it may be a key behind.
+  const standing = (input: Input, atStart: boolean, awaited: boolean): string => {
+    if (awaited) return '';
+    return atStart ? textIn(input, { answers }, filling) : (answers[input.id] ?? '');
+  };
+
   const stateOf = (input: Input): InputState => {
     const { id, column } = input;
     const verdict = verdicts.get(id);
@@ -179,8 +186,7 @@ function Page({
     const computed = filling.computed[column.id] ?? null;
     const atStart = untouched.has(id) || input.block.readOnly === true;
     const awaited = filling.awaited.has(column.id) && (atStart || !isTyped(column));
-    const started = awaited ? '' : filling.texts[id];
-    const text = (atStart ? started : undefined) ?? answers[id] ?? '';
+    const text = standing(input, atStart, awaited);
     const refusal = refusals?.get(id);
     const refused = refusal?.text === text ? refusal.message : '';
     const note = revealed.has(id) ? filling.notes.get(id) : undefined;

@@ -1,14 +1,15 @@
 import type { FormView } from '@varn/contract';
 import {
+  broughtAlong,
   fill,
   isEntry,
-  isTyped,
   judgeInput,
   keptAnswers,
   localeFacts,
   pagesOf,
   prepareForm,
   serialNow,
+  seenAnswers,
   startingAnswers,
   type Answers,
   type Cells,
@@ -23,7 +24,6 @@ import {
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useSheetLists, useTriedLists, type ListsByColumn } from '../api/lists';
 import { afterPointer } from './afterPointer';
-import { broughtAlong } from './broughtAlong';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
 import type { FilledIn, Submission } from './filledIn';
@@ -349,23 +349,6 @@ export function shownPages(
   { shown }: Pick<Filling, 'shown'>,
 ): FormPage<string>[] {
   return pagesOf(definition).filter(({ start }) => !start || shown.has(start.id));
-}
-
-/** What is seen in the fields that are there, and which of them nobody touched. */
-function seenAnswers(
-  { inputs }: PreparedForm<string>,
-  { answers }: FilledIn,
-  { texts, shown, awaited }: Filling,
-): { answers: Answers; untouched: string[] } {
-  const there = inputs.filter(({ block, column }) => shown.has(block.id) && isTyped(column));
-  const untouched = there.flatMap(({ id }) => (texts[id] === undefined ? [] : [id]));
-  const seen = there.flatMap(({ id, block, column }): [string, string][] => {
-    // What is on its way is seen as on its way.
-    if (awaited.has(column.id)) return [];
-    const text = texts[id] ?? (block.readOnly ? '' : (answers[id] ?? ''));
-    return text === '' ? [] : [[id, text]];
-  });
-  return { answers: Object.fromEntries(seen), untouched };
 }
 
 function without(held: ReadonlySet<string>, inputId: string): ReadonlySet<string> {

@@ -1,7 +1,6 @@
 import type { ListChangeView, ListsView } from '@varn/contract';
-import { ListFinder, localeFacts, prepareForm, type Column } from '@varn/core';
+import { broughtAlong, ListFinder, localeFacts, prepareForm, type Column } from '@varn/core';
 import { byColumn, listsAfter, offeredIn } from '../api/lists';
-import { broughtAlong } from '../form/broughtAlong';
 import { offeredFor } from '../form/offered';
 import {
   columnSource,
