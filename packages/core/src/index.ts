@@ -205,9 +205,10 @@ export {
 } from './kinds';
 export {
   type CountedText,
+  listCircle,
+  type ListCounts,
   ListFinder,
   ListIndex,
-  type ListCounts,
   type ListShape,
   LiveList,
   LONGEST_ITEM,

@@ -71,6 +71,7 @@ export type FormCheck = { readonly strictness: Strictness } & (
     }
   | { readonly code: 'nothingPasses'; readonly blockId: string }
   | { readonly code: 'openScale'; readonly blockId: string }
+  | { readonly code: 'listUnread'; readonly blockId: string; readonly why: string }
   | { readonly code: 'emptyList'; readonly blockId: string; readonly columnId: string }
   | {
       readonly code: 'choiceHoldsSeparator';
@@ -91,6 +92,8 @@ export interface CheckGround extends Omit<FormulaGround, 'headings'> {
   readonly columns: readonly Column<string>[];
   /** Columns the form brings, or changes. */
   readonly planned: readonly Column<string>[];
+  /** Why lists that feed columns can't be read, by column id. */
+  readonly unreadLists?: ReadonlyMap<string, string>;
   /** Columns that other forms of the sheet write. */
   readonly writtenElsewhere: ReadonlySet<string>;
 }
@@ -104,6 +107,7 @@ export function checkForm(definition: FormDefinition, ground: CheckGround): Form
   const checks = [
     ...wholeChecks(definition, columns, ground),
     ...definition.blocks.flatMap((block) => blockChecks(block, columns)),
+    ...listChecks(definition, ground),
     ...startChecks(definition, columns, ground),
     ...formulaChecks(definition, columns, ground),
     ...columnChecks(definition, ground),
@@ -166,6 +170,15 @@ function blockChecks(block: Block, columns: ColumnsById): FormCheck[] {
     checks.push({ strictness: 'note', code, blockId, columnId: column.id, choice });
   }
   return checks;
+}
+
+/** Fields whose choices come from what is not there, or is an error. */
+function listChecks({ blocks }: FormDefinition, { unreadLists }: CheckGround): FormCheck[] {
+  return blocks.flatMap((block) => {
+    const why = columnIdsOf(block).flatMap((id) => unreadLists?.get(id) ?? [])[0];
+    if (why === undefined) return [];
+    return [{ strictness: 'refuse', code: 'listUnread', blockId: block.id, why }];
+  });
 }
 
 /** Whether a scale lacks its first or its last number. */

@@ -63,6 +63,8 @@ export interface ListItem {
   readonly by: readonly string[];
   /** What choosing it brings along, in the order of the list's fillings. */
   readonly fills: readonly CellValue[];
+  /** What it is sorted by where that is no text: a number, or the serial of a moment. */
+  readonly size?: number;
   /** How much it is used among the rest: the more, the higher; absent for little. */
   readonly use?: number;
 }

@@ -1,3 +1,4 @@
+export { listCircle } from './circle';
 export { ListFinder } from './finder';
 export { ListIndex } from './listIndex';
 export { type ListCounts, LiveList } from './liveList';

@@ -5,6 +5,7 @@ import { judgeChange, typedCells } from '../records';
 import { localeFacts, type CellValue } from '../values';
 import {
   editsBetween,
+  listCircle,
   ListFinder,
   LiveList,
   narrowedItems,
@@ -51,6 +52,19 @@ describe('what a source gives', () => {
     ['no errors', [{ error: '#REF!' }, 'a'], {}, ['a']],
     ['2 before 10', ['b 10', 'b 2', 'a 3'], { order: 'rising' }, ['a 3', 'b 2', 'b 10']],
     ['Z to A', ['a', 'c', 'b'], { order: 'falling' }, ['c', 'b', 'a']],
+    [
+      'numbers by size, before texts',
+      ['x', 4.5, -1, 4.125, 10, 4.25, -10, '7'],
+      { order: 'rising' },
+      [-10, -1, 4.125, 4.25, 4.5, 10, '7', 'x'],
+    ],
+    ['and down', [4.5, -1, 4.125, -10], { order: 'falling' }, [4.5, 4.125, -1, -10]],
+    [
+      'moments by date, however they are written',
+      [46_023, 45_992, 46_357],
+      { order: 'rising', show: (v) => `${Number(v) % 31} of ${Number(v)}` },
+      [45_992, 46_023, 46_357],
+    ],
     ['newest', ['a', 'c', 'b'], { order: 'newest' }, ['b', 'c', 'a']],
     ['used', ['a', 'c', 'b'], { order: 'used', uses: (t) => (t === 'c' ? 9 : 0) }, ['c', 'a', 'b']],
     ['some first', ['a', 'c', 'b'], { order: 'rising', first: ['c'] }, ['c', 'a', 'b']],
@@ -126,6 +140,22 @@ test('a row that comes, goes or changes gives what building the list anew gives,
 const item = (text: string, more: Partial<ListItem> = {}): ListItem => {
   return { value: text, text, label: text, second: '', by: [], fills: [], ...more };
 };
+
+test('the way round where lists feed one another leads from each of its columns back to it', () => {
+  const names = [...'abcdef'];
+  const feeding = fc.dictionary(fc.constantFrom(...names), fc.constantFrom(...names));
+  fc.assert(
+    fc.property(feeding, fc.constantFrom(...names), (sources, column) => {
+      const fed = new Map(Object.entries(sources));
+      const way = listCircle(fed, column);
+      // Followed as many steps as there are columns, who comes back to itself is on a circle.
+      let at: string | undefined = column;
+      const back = names.findIndex(() => (at = at && fed.get(at)) === column) + 1;
+      expect(way?.length ?? 0).toBe(back > 1 ? back : 0);
+      way?.forEach((each, n) => expect(fed.get(each)).toBe(way[(n + 1) % way.length]));
+    }),
+  );
+});
 
 describe('finding by typing', () => {
   const items = ['AB-03', 'AB-13', 'CW-03', 'Élan Weir', 'Stone Élan', 'Belanford'].map((text) =>

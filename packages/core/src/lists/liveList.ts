@@ -245,12 +245,18 @@ const isItem = (item: ListItem | Skipped | null): item is ListItem =>
 function comparing({ order, first, compare, uses }: ListShape): (a: Entry, b: Entry) => number {
   const places = new Map(first?.map((text, n) => [text, n]));
   const placeOf = ({ item }: Entry): number => places.get(item.text) ?? Infinity;
+  // Numbers by size and moments by date, before all texts.
+  const rising = (a: ListItem, b: ListItem): number => {
+    const [one = Infinity, other = Infinity] = [a.size, b.size];
+    if (one !== other) return one < other ? -1 : 1;
+    return compare(a.label, b.label) || compare(a.text, b.text);
+  };
   const byOrder = (a: Entry, b: Entry): number => {
     switch (order) {
       case 'rising':
-        return compare(a.item.label, b.item.label) || compare(a.item.text, b.item.text);
+        return rising(a.item, b.item);
       case 'falling':
-        return compare(b.item.label, a.item.label) || compare(b.item.text, a.item.text);
+        return rising(b.item, a.item);
       case 'newest':
         return b.place - a.place;
       case 'used':

@@ -51,10 +51,13 @@ export function itemOf(row: SourceRow, shape: ListShape): ListItem | Skipped {
   const say = (part: CellValue | undefined, show: Show | undefined): string =>
     part === undefined || part === null || !show ? '' : cut(show(part).trim());
   const stored: ChoiceValue = typeof value === 'string' ? value.trim() : value;
+  const label = say(row.label, shape.showLabel);
+  const sorted = label === '' ? value : row.label;
   return {
     value: stored,
     text,
-    label: say(row.label, shape.showLabel) || text,
+    label: label || text,
+    ...(typeof sorted === 'number' && { size: sorted }),
     second: say(row.second, shape.showSecond),
     by: row.by?.map((each, n) => say(each, shape.showBy?.[n])) ?? NOTHING,
     fills: row.fills ?? NOTHING,
@@ -77,6 +80,7 @@ export function isSameItem(a: ListItem, b: ListItem): boolean {
   return (
     a.value === b.value &&
     a.label === b.label &&
+    a.size === b.size &&
     a.second === b.second &&
     a.by.length === b.by.length &&
     a.by.every((each, n) => each === b.by[n]) &&

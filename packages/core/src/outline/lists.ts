@@ -138,7 +138,14 @@ export const LIST_ATTRIBUTES: readonly Attribute[] = [
   },
   flag('recently used first', { recent: true }),
   flag('letter case counts', { exact: true }),
-  flag('new ones join the list', { adds: true }),
+  {
+    ...flag('new ones join the list', { adds: true }),
+    read(rest, draft) {
+      listOf(draft, 'new ones join the list', rest.at).adds = true;
+      // What joins the list is an answer of one's own first.
+      draft.settings.own ??= '';
+    },
+  },
   flag('others are asked about', { strictness: 'ask' }),
   flag('others are noted', { strictness: 'note' }),
 ];

@@ -10,6 +10,8 @@ import {
   mapColumn,
   mapFormulas,
   parseFormula,
+  sayErrorValue,
+  sayFormulaProblem,
   resultKind,
   SheetGrid,
   sourceKind,
@@ -26,6 +28,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
+import { Lists } from '../lists/lists';
 import type { SheetFacts } from '../store/catalog';
 import { refuseUnreadRules } from '../write/columns';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
@@ -40,7 +43,10 @@ export interface WrittenDraft {
 /** Ties the formulas of forms to what they refer to, and writes them as people read them. */
 @Injectable()
 export class FormFormulas {
-  constructor(private readonly calculator: Calculator) {}
+  constructor(
+    private readonly calculator: Calculator,
+    private readonly lists: Lists,
+  ) {}
 
   /** A draft as it is stored. What can't be read stays as it was typed, and is told by the checks. */
   async bind(sheet: SheetFacts, { definition, columns }: WrittenDraft): Promise<StoredDraft> {
@@ -115,6 +121,26 @@ export class FormFormulas {
       definition: mapFormulas(definition, (formula) => write(formula)),
       columns: planned.map((column) => mapColumn(column, write)),
     };
+  }
+
+  /** Why lists of planned columns can't be read, by column id: what is not there, or is an error. */
+  async unreadLists(
+    sheet: SheetFacts,
+    { columns }: Pick<WrittenDraft, 'columns'>,
+  ): Promise<ReadonlyMap<string, string>> {
+    const { home, directory } = await this.ground(sheet, columns.map(withoutFormula));
+    const { locale } = sheet.workbook;
+    const unread = new Map<string, string>();
+    for (const { id, settings } of columns) {
+      if (!settings.list) continue;
+      const bound = bindList(settings.list, home, directory, locale);
+      if (!bound.ok) unread.set(id, sayFormulaProblem(bound.problem));
+      else if (bound.list) {
+        const { problem } = await this.lists.tried(bound.list, sheet);
+        if (problem) unread.set(id, sayErrorValue(problem));
+      }
+    }
+    return unread;
   }
 
   /** The sheet as its formulas see it with the planned columns in it. */

@@ -232,6 +232,7 @@ export class FormWriter {
       name,
       columns,
       planned: written.columns,
+      unreadLists: await this.formulas.unreadLists(sheet, written),
       writtenElsewhere: new Set(
         others.flatMap((each) => each.definition.blocks.flatMap(columnIdsOf)),
       ),

@@ -127,6 +127,16 @@ test('from a blank workbook to a stored record: columns come with the form, once
   expect(cellsOf(form, told.body)['Dear']).toBeUndefined();
 });
 
+test.each<[line: string, why: RegExp]>([
+  ['Borrower: one of Stock2!B4:B', /‘Borrower’ can’t be read\. .*B4\.\.\./],
+  ["Borrower: one of Samples!'Nobody'", /‘Borrower’ can’t be read\. .*Nobody/],
+])('a form whose list can’t be read is not put to use: %s', async (line, why) => {
+  const entry = await begun(running.workbook.id, { name: line });
+  await outlined(entry.id, `${line}\nItem: text`);
+  const { status, body } = await use(entry.id);
+  expect([status, body.message]).toEqual([409, expect.stringMatching(why)]);
+});
+
 test('a draft is kept under a guard, changes nothing in use, and can be let go', async () => {
   const entry = await begun(await blank());
   const save = await outlined(entry.id, TALLY);

@@ -56,6 +56,8 @@ const MOST_RANKED = 100;
 /** Tells of the lists that feed columns: what they offer, where they come from, what is wrong. */
 @Injectable()
 export class ListReader {
+  private readonly pastRead = new WeakSet<Feed>();
+
   constructor(
     private readonly lists: Lists,
     private readonly catalog: Catalog,
@@ -229,6 +231,7 @@ export class ListReader {
     const [first] = feed.columns;
     const home = this.sheetOf(first?.sheetId ?? '');
     const { sheetId, columnId } = feed.source;
+    const changedAt = await this.changedAt(workbookId, feed);
     return {
       id: first?.column.id ?? '',
       source: this.written(feed.list, home, calculation).source,
@@ -238,8 +241,18 @@ export class ListReader {
       uses: feed.columns.map((each) => this.useOf(each)),
       troubles: await this.troublesOf(workbookId, feed, calculation),
       first: (feed.live?.items ?? []).slice(0, FEW).map(({ label }) => label),
-      ...(feed.changedAt !== null && { changedAt: feed.changedAt }),
+      ...(changedAt !== null && { changedAt }),
     };
+  }
+
+  /** When a list was another last: what happened before the server was started is read off the log. */
+  private async changedAt(workbookId: string, feed: Feed): Promise<number | null> {
+    if (feed.changedAt === null && !this.pastRead.has(feed)) {
+      const [last] = await this.past.of(workbookId, feed);
+      feed.changedAt ??= last?.at ?? null;
+      this.pastRead.add(feed);
+    }
+    return feed.changedAt;
   }
 
   private typedEntry(sheet: SheetFacts, fed: FedColumn): ListEntry {

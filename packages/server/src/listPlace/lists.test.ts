@@ -21,6 +21,9 @@ import type {
 } from '@varn/contract';
 import { paths } from '@varn/contract';
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { goodAnswers, start, type Client, type Running } from '../testing/harness';
 
 let running: Running;
@@ -388,6 +391,31 @@ test('a renamed item is told of, carried into the records that hold it, and take
   );
 });
 
+test('when a list was another last is known after a restart', async () => {
+  const data = mkdtempSync(join(tmpdir(), 'varn-lists-'));
+  const changedAt = async ({ owner, workbook }: Running): Promise<number | undefined> => {
+    const { lists } = await owner.get<ListPlaceView>(paths.lists(workbook.id));
+    return lists.find(({ source }) => source === "Volunteers!'Name'")?.changedAt;
+  };
+  const first = await start({ data });
+  expect(await changedAt(first)).toBeUndefined();
+  const volunteers = first.workbook.sheets.find(({ name }) => name === 'Volunteers');
+  const sheet = await first.owner.get<SheetView>(paths.sheet(volunteers?.id ?? ''));
+  const added = [{ answers: { [columnOf(sheet, 'Name')]: 'Aaron Quill' } }];
+  const { id, revision } = sheet;
+  await first.owner.ask('POST', paths.cells(id), { writeId: randomUUID(), revision, added });
+  const told = await until(
+    () => changedAt(first),
+    (at) => at !== undefined,
+  );
+  await first.stop();
+  const second = await start({ data });
+  const again = await changedAt(second);
+  await second.stop();
+  rmSync(data, { recursive: true });
+  expect(Math.abs((again ?? 0) - (told ?? NaN))).toBeLessThan(2000);
+});
+
 test('spellings of one name are proposed', async () => {
   const sightings = await sheetNamed('Sightings');
   const where = columnOf(sightings, 'Where');
@@ -429,4 +457,23 @@ test('whoever asks while a list is being built waits for it, and is not told wha
     }),
   );
   expect(counts).toEqual(counts.map(() => many));
+});
+
+test('lists that would feed one another in a circle are refused with the way round', async () => {
+  const { owner } = running;
+  const feed = async (of: SheetView, heading: string, source: string) =>
+    owner.ask<Refusal>('PATCH', paths.column(of.id, columnOf(of, heading)), {
+      kind: 'oneChoice',
+      settings: { list: { source }, own: 'own' },
+      revision: (await sheetNamed(of.name)).revision,
+    });
+  const [sightings, stations] = [await sheetNamed('Sightings'), await sheetNamed('Stations')];
+  expect((await feed(sightings, 'Where', "Stations!'Name'")).status).toBe(200);
+  const { status, body } = await feed(stations, 'Name', "Sightings!'Where'");
+  expect([status, body.message]).toEqual([
+    409,
+    '‘Name’ of Stations would take its choices from ‘Where’ of Sightings, and that from ‘Name’ of Stations: a circle. Choose another source for one of them.',
+  ]);
+  // What stands in the column itself may be offered there.
+  expect((await feed(sightings, 'Other', "Sightings!'Other'")).status).toBe(200);
 });

@@ -102,7 +102,8 @@ export function boundSettings(
   if (!bound.list) return settings;
   const shownAs = sourceKind(bound.list.source, calculation);
   const { shownAs: _before, choices: _typed, ...rest } = settings;
-  return { ...rest, list: bound.list, ...(shownAs && { shownAs }) };
+  const own = bound.list.adds === true ? { own: '' } : {};
+  return { ...own, ...rest, list: bound.list, ...(shownAs && { shownAs }) };
 }
 
 /** @throws Refused 400 where a pattern or a picture in rules can't be read */

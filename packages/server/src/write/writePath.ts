@@ -15,6 +15,7 @@ import { Calculator } from '../calculation/calculator';
 import { computingOf } from '../calculation/formEvaluator';
 import { EventHub } from '../events/eventHub';
 import { verdictViews } from './verdictViews';
+import { refuseListCircles } from './listCircles';
 import { Refused } from '../http/refused';
 import { digestOf } from '../ids';
 import { ChangeLog } from '../log/changeLog';
@@ -321,6 +322,7 @@ export class WritePath {
   private perform(site: WriteSite, order: WriteOrder, digest: string, decided: Decided): Done {
     const { decisions, answer = null } = decided;
     refuseJudged(site, decisions);
+    refuseListCircles(site.sheet, this.catalog, decisions);
     const changes: Line[] = [];
     try {
       const performOne = (decision: Decision, index: number): void => {

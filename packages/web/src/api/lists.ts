@@ -153,6 +153,8 @@ export function useSheetLists(
 
 /** The most items that a list which is only tried offers. */
 const MOST_TRIED = 1000;
+/** How long what is asked by two places of a page is asked once. */
+const DEDUPED_MS = 300;
 
 /** The same of columns that are not in the sheet yet, or say otherwise there. */
 export function useTriedLists(
@@ -164,7 +166,7 @@ export function useTriedLists(
   const { data } = useSWR(
     key,
     () => Promise.all(fed.map(({ list }) => tryList(sheetId, list, MOST_TRIED))),
-    { keepPreviousData: true, dedupingInterval: 0 },
+    { keepPreviousData: true, dedupingInterval: DEDUPED_MS },
   );
   return useMemo(() => {
     if (!data) return NONE;

@@ -14,6 +14,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'rea
 import { Link, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
+import { useTriedLists } from '../api/lists';
 import { useDraftView, useWorkbook } from '../api/resources';
 import { Notice } from '../ui/Notice';
 import { useSteady } from '../form/useSteady';
@@ -95,7 +96,12 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
   const byId = useMemo(() => new Map(columns.map((column) => [column.id, column])), [columns]);
   // What lies around the page comes a moment after what is typed; what is decided does not.
   const drawn = useDeferredValue(composing);
-  const checks = useMemo(() => checksOf(draft, drawn), [draft, drawn]);
+  const lists = useTriedLists(form.sheet.id, drawn.columns);
+  const unreadLists = useMemo(
+    () => new Map([...lists].flatMap(([id, { problem }]) => (problem ? [[id, problem]] : []))),
+    [lists],
+  );
+  const checks = useMemo(() => checksOf(draft, drawn, unreadLists), [draft, drawn, unreadLists]);
   const block = layout.definition.blocks.find(({ id }) => id === chosen);
 
   const choose = useCallback((blockId: string | null): void => {
@@ -119,7 +125,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
   };
   const onLift = useSteady((columnId: string) => lift(columnId));
   const onPutToUse = useSteady(() => {
-    if (stopsIn(checksOf(draft, composing)) > 0) setShowsChecks(true);
+    if (stopsIn(checksOf(draft, composing, unreadLists)) > 0) setShowsChecks(true);
     else acts.putToUse();
   });
   const onForm = useSteady(() => {
@@ -330,12 +336,14 @@ function lastIn({ sheet, last }: FormView, columns: readonly Column<string>[]): 
 function checksOf(
   { form, writtenBy }: DraftView,
   { layout, columns, ground }: Composing,
+  unreadLists: ReadonlyMap<string, string>,
 ): readonly FormCheck[] {
   return checkForm(layout.definition, {
     name: form.name,
     columns,
     writtenElsewhere: new Set(Object.keys(writtenBy)),
     planned: layout.columns,
+    unreadLists,
     ...ground,
   });
 }

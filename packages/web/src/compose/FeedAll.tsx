@@ -25,10 +25,12 @@ const RangePicker = lazy(async () => ({
   default: (await import('../sheet/RangePicker')).RangePicker,
 }));
 
-/** A field of choices, with the columns it writes: several where statements share their choices. */
+/** A field, with the columns it writes: several where statements share their choices. */
 interface Target {
   readonly label: string;
   readonly columnIds: readonly string[];
+  /** What it holds where that is nothing a list can feed; `null` for choices and texts. */
+  readonly holds: string | null;
 }
 
 /** A heading in the picked block, what stands under it, and the field it is to feed. */
@@ -46,8 +48,10 @@ function targetsOf({ layout, columns }: Composing): Target[] {
     const ids =
       block.is === 'field' ? [block.columnId] : block.members.map((each) => each.columnId);
     const [column] = ids.flatMap((id) => byId.get(id) ?? []);
-    if (!column || kindOf(column).typing !== 'choice') return [];
-    return [{ label: labelOfBlock(block, byId), columnIds: ids }];
+    if (!column) return [];
+    const mayBeFed = kindOf(column).typing === 'choice' || column.kind === 'text';
+    const holds = mayBeFed ? null : kindOf(column).label.toLowerCase();
+    return [{ label: labelOfBlock(block, byId), columnIds: ids, holds }];
   });
 }
 
@@ -58,7 +62,8 @@ export function FeedAll({ composing, sheet }: { composing: Composing; sheet: She
   const [proposed, setProposed] = useState<readonly Proposed[] | null>(null);
   const [said, setSaid] = useState('');
   const [failure, setFailure] = useState('');
-  const targets = targetsOf(composing);
+  const all = targetsOf(composing);
+  const targets = all.filter(({ holds }) => holds === null);
   if (!workbook || targets.length === 0) return null;
 
   const propose = async (range: string): Promise<void> => {
@@ -83,10 +88,7 @@ export function FeedAll({ composing, sheet }: { composing: Composing; sheet: She
   const fed = proposed?.filter(({ target }) => target !== null) ?? [];
   const feed = (): void => {
     composing.edit((layout) => fedLayout(layout, composing.columns, targets, fed));
-    const left = targets.filter((_target, at) => !fed.some(({ target }) => target === at));
-    const unfed =
-      left.length === 0 ? '' : ` Not among them: ${left.map(({ label }) => label).join(', ')}.`;
-    setSaid(`${sayCountOf(fed.length, 'field')} fed.${unfed}`);
+    setSaid(`${sayCountOf(fed.length, 'field')} fed.${sayLeftOut(all, targets, fed)}`);
     setProposed(null);
   };
   return (
@@ -154,6 +156,21 @@ export function FeedAll({ composing, sheet }: { composing: Composing; sheet: She
   );
 }
 
+/** Which fields were not fed, and why. */
+function sayLeftOut(
+  all: readonly Target[],
+  targets: readonly Target[],
+  fed: readonly Proposed[],
+): string {
+  const isFed = (each: Target): boolean => fed.some(({ target }) => targets[target ?? -1] === each);
+  const left = all
+    .filter((each) => !isFed(each))
+    .map(({ label, holds }) =>
+      holds === null ? `${label} (no heading was given to it)` : `${label} (holds ${holds})`,
+    );
+  return left.length === 0 ? '' : ` Left out: ${left.join(', ')}.`;
+}
+
 /** A layout whose fields are fed as it was proposed. */
 function fedLayout(
   layout: Layout,
@@ -168,7 +185,9 @@ function fedLayout(
         held.columns.find((each) => each.id === id) ?? columns.find((each) => each.id === id);
       if (!column) return held;
       const settings = fedSettings(column.settings, { ...column.settings.list, source });
-      return changeColumn(held, { ...column, settings });
+      // A text that is chosen from now on.
+      const kind = column.kind === 'text' ? 'oneChoice' : column.kind;
+      return changeColumn(held, { ...column, kind, settings });
     }, all);
   }, layout);
 }

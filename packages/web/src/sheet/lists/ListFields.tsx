@@ -317,9 +317,9 @@ function Shaped({ list, source, sheet, columns, column, put, onPlannedKept }: Sh
         checked={list.exact === true}
         onChange={(checked) => put(flag('exact', checked))}
       />
-      {column.settings.own !== undefined && list.label === undefined && (
+      {list.label === undefined && (
         <Tick
-          label="Other answers join the list"
+          label="Others are taken, and join the list"
           checked={list.adds === true}
           onChange={(checked) => put(flag('adds', checked))}
         />

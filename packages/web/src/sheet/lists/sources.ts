@@ -104,5 +104,7 @@ export function fedSettings(
   }: ColumnSettings<string>,
   list: ListSettings | undefined,
 ): GivenSettings {
-  return list ? { ...rest, list } : rest;
+  if (!list) return rest;
+  // What joins the list is an answer of one's own first.
+  return { ...(list.adds && { own: '' }), ...rest, list };
 }
