@@ -168,7 +168,9 @@ const rulesOf = (kind: KindId, id: string): fc.Arbitrary<ColumnSettings<string>>
 
 /** Choices are typed or fed. */
 function fedOrTyped({ choices: typed, list, ...rest }: ColumnSettings<string>) {
-  return { ...rest, ...(list ? { list } : typed && { choices: typed }) };
+  // What joins a list is an answer of one's own.
+  const own = list?.adds ? { own: '' } : {};
+  return { ...own, ...rest, ...(list ? { list } : typed && { choices: typed }) };
 }
 
 const LIMITED: readonly KindId[] = ['text', 'wholeNumber', 'number', 'money', 'date', 'email'];
