@@ -15,9 +15,9 @@ async function after(page: Page, what: string, act: () => Promise<unknown>): Pro
       return isThere ? 'on the page' : 'nowhere';
     });
   await expect.poll(async () => `${what}: ${await at()}`).toBe(`${what}: on the page`);
-  // It stays there once all is drawn.
+  // So it is once all is drawn.
   await page.waitForTimeout(250);
-  expect(`${what}: ${await at()}`).toBe(`${what}: on the page`);
+  await expect.poll(async () => `${what}: ${await at()}`).toBe(`${what}: on the page`);
 }
 
 async function leavesForBar(page: Page): Promise<void> {

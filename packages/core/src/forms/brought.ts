@@ -1,5 +1,5 @@
 import { typedValue, type ListItem, type ReadingContext } from '../kinds';
-import { narrowedItems } from '../lists/narrowing';
+import { narrowedItems } from '../lists';
 import type { Cells } from '../values';
 import type { Answers, Input } from './inputs';
 import type { PreparedForm } from './prepared';

@@ -2,6 +2,7 @@ import { ATTRIBUTE_WORDS, attributeOf } from './attributes';
 import { refuseOutOfBounds } from './bounds';
 import type { LineDraft } from './line';
 import { cut, splitAt, trimmed, unquoted, type Piece } from './pieces';
+import { kindMeant, wordMeant } from './meant';
 import { nearest, nearestPhrase, readPhrase } from './phrases';
 import { readSource } from './lists';
 import { OutlineError } from './problem';
@@ -68,6 +69,9 @@ class DraftReader {
         choices.push(unquoted(piece.text));
       }
       draft.line.settings.choices = choices.flatMap((each) => readChoices({ text: each, at: 0 }));
+    } else if (attributeOf(behind) && !readPhrase(behind.text)) {
+      // Said without its comma, it is understood where it stands for itself.
+      this.failures.push(commaWanted(behind));
     } else this.attempt(() => readTail(behind, draft.line));
     this.attempt(() => refuseOutOfBounds(behind, draft.line));
     for (const piece of pieces.slice(next)) {
@@ -98,7 +102,11 @@ class DraftReader {
     const found = readPhrase(first.text);
     if (!found) {
       const text = first.text.length > 60 ? `${first.text.slice(0, 59)}…` : first.text;
-      const problem = { code: 'unknownKind', text, near: nearestPhrase(first.text) } as const;
+      const problem = {
+        code: 'unknownKind',
+        text,
+        near: kindMeant(first.text) ?? nearestPhrase(first.text),
+      } as const;
       this.failures.push(new OutlineError(problem, first.at, first.text.length));
       return null;
     }
@@ -128,9 +136,12 @@ function readAttribute(piece: Piece, draft: LineDraft): void {
   draft.field.limits = limits;
 }
 
+const commaWanted = ({ text, at }: Piece): OutlineError =>
+  new OutlineError({ code: 'commaWanted', text }, at, Math.max(1, text.length));
+
 /** A word that says nothing here, with the one that may be meant. */
 export function unknownWord({ text, at }: Piece, words: readonly string[]): OutlineError {
   const shown = text.length > 60 ? `${text.slice(0, 59)}…` : text;
-  const near = nearest(text, words);
+  const near = wordMeant(text) ?? nearest(text, words);
   return new OutlineError({ code: 'unknownWord', text: shown, near }, at, Math.max(1, text.length));
 }

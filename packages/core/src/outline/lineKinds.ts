@@ -17,7 +17,8 @@ interface LineKind {
 }
 
 const COMMENT = /^\s*\/\/ ?(.*)$/s;
-const SIGNED = /^(#+|>|-{3,}|={3,})\s*(.*)$/;
+/** What a line of a sign alone begins with: a label that begins so stands in quotes. */
+const SIGNED = /^(#+|>|(?:-{3,}|={3,})(?=\s*$))\s*(.*)$/;
 
 const comment: LineKind = {
   is: (text) => COMMENT.test(text),

@@ -50,6 +50,44 @@ test('read, written and read again, a form is the same, whatever it holds', () =
   );
 });
 
+test('a label that begins with a sign of the outline is kept, whatever the sign', () => {
+  const signs = fc.constantFrom('=', '-', '#', '>', '/', '*', '"', "'", ' ', ':', 'form', 'x');
+  const labels = fc.array(signs, { minLength: 1, maxLength: 6 }).map((all) => all.join('').trim());
+  fc.assert(
+    fc.property(
+      labels.filter((each) => each !== ''),
+      (label) => {
+        const columns = [{ id: 'c', heading: label, kind: 'text', settings: {} } as const];
+        const definition = { blocks: [{ is: 'field', id: 'b', columnId: 'c' } as const] };
+        const reading = read(writeOutline({ name: '', definition, columns: [...columns] }));
+        expect(reading.problems).toEqual([]);
+        expect(reading.columns.map(({ heading }) => heading)).toEqual([label]);
+      },
+    ),
+    { numRuns: 500 },
+  );
+});
+
+test.each<[line: string, says: string]>([
+  ['Name: text required', 'Put a comma before ‘required’.'],
+  ['Name: text must be written like "99"', 'Put a comma before ‘must be written like "99"’.'],
+  ['Depth: number, min 0', '‘min 0’ means nothing here. Did you mean ‘0..’?'],
+  ['Depth: number max 3', '‘max 3’ means nothing here. Did you mean ‘..3’?'],
+  [
+    'Name: text, from 3 to 20 characters',
+    '‘from 3 to 20 characters’ means nothing here. Did you mean ‘3..20’?',
+  ],
+  ['At: datetime', '‘datetime’ is not a kind of field. Did you mean ‘moment’?'],
+  ['Price: currency', '‘currency’ is not a kind of field. Did you mean ‘money’?'],
+  ['Care: 5 stars', '‘5 stars’ is not a kind of field. Did you mean ‘steps 1..5’?'],
+])('what is said as elsewhere is answered with how it is said here: %s', (line, says) => {
+  expect(read(line).problems.map(sayOutlineProblem)).toEqual([says]);
+  const meant = /mean ‘(.*)’\?$/.exec(says)?.[1];
+  const said = /^‘(.*?)’/.exec(says)?.[1];
+  const mended = meant === undefined || said === undefined ? '' : line.replace(said, meant);
+  expect(read(mended).problems).toEqual([]);
+});
+
 test('no text is too odd to be read, and each problem says where it is and what to do', () => {
   const odd = fc.oneof(
     fc.string({ unit: 'grapheme' }),

@@ -10,6 +10,7 @@ export type OutlineProblem = {
   | { readonly code: 'lineTooLong'; readonly count: number; readonly most: number }
   | { readonly code: 'unknownKind'; readonly text: string; readonly near: string | null }
   | { readonly code: 'unknownWord'; readonly text: string; readonly near: string | null }
+  | { readonly code: 'commaWanted'; readonly text: string }
   | { readonly code: 'doesNotFit'; readonly text: string; readonly kind: string }
   | { readonly code: 'noNumber'; readonly text: string }
   | { readonly code: 'notSoOften'; readonly text: string; readonly most: number }

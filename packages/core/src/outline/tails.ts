@@ -3,6 +3,7 @@ import { fromWire, kindOf, toWire, type KindId, type Tail } from '../kinds';
 import { readFormula } from './attributes';
 import type { LineDraft, LineEntry } from './line';
 import { readSource, writeSource } from './lists';
+import { wordMeant } from './meant';
 import { formulaPiece, plainOrQuoted, splitAt, trimmed, unquoted, type Piece } from './pieces';
 import { OutlineError } from './problem';
 
@@ -63,7 +64,7 @@ interface TailForm {
 }
 
 const unread = ({ text, at }: Piece): OutlineError =>
-  new OutlineError({ code: 'unknownWord', text, near: null }, at, text.length);
+  new OutlineError({ code: 'unknownWord', text, near: wordMeant(text) }, at, text.length);
 
 const isPlainPattern = (text: string): boolean => !/[,(){}]/.test(text);
 const isStepped = ({ control }: Pick<LineDraft, 'control'>): boolean =>

@@ -20,6 +20,7 @@ const SENTENCES: Sentences = {
       ? `‘${text}’ is not a kind of field. Write text, number, date, yes/no, one of (…) or another kind.`
       : `‘${text}’ is not a kind of field. Did you mean ‘${near}’?`,
   unknownWord: ({ text, near }) => `‘${text}’ means nothing here.${meant(near)}`,
+  commaWanted: ({ text }) => `Put a comma before ‘${text}’.`,
   doesNotFit: ({ text, kind }) => `‘${text}’ does not go with ${kind.toLowerCase()}. Take it out.`,
   noNumber: ({ text }) =>
     text === '' ? 'A number is missing here.' : `‘${text}’ is not a number. Write it like 4.5.`,

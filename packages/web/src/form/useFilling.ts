@@ -23,7 +23,7 @@ import {
 } from '@varn/core';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { useSheetLists, useTriedLists, type ListsByColumn } from '../api/lists';
-import { afterPointer } from './afterPointer';
+import { afterPointer } from '../ui/afterPointer';
 import { focusField, focusFirstField } from './focus';
 import { useOwnStore } from '../api/ownStore';
 import type { FilledIn, Submission } from './filledIn';

@@ -1,5 +1,9 @@
 import { Checkbox, Field, Input, NativeSelect, Text, Textarea } from '@chakra-ui/react';
-import { useState, type ReactNode } from 'react';
+import { createContext, useContext, useState, type ReactNode } from 'react';
+import { beforeClick } from './afterPointer';
+
+/** Whether lines are put in at each key, as where what follows from them is shown beside. */
+export const PutAtOnce = createContext(false);
 
 interface ChoiceProps {
   readonly label: string;
@@ -91,7 +95,7 @@ export function Line(props: LineProps) {
         fontFamily={mono ? 'mono' : undefined}
         value={text}
         onChange={(event) => type(event.target.value)}
-        onBlur={put}
+        onBlur={() => beforeClick(put)}
         onKeyDown={(event) => {
           if (event.key === 'Enter') put();
           if (event.key !== 'Escape' || text === value) return;
@@ -122,7 +126,7 @@ export function Lines({ label, hint, value, rows = 5, onPut, check }: LinesProps
         rows={rows}
         value={text}
         onChange={(event) => type(event.target.value)}
-        onBlur={put}
+        onBlur={() => beforeClick(put)}
       />
       <Field.ErrorText>{wrong}</Field.ErrorText>
     </Field.Root>
@@ -149,12 +153,16 @@ function useTyped(
   drop: () => void;
 } {
   const [typed, setTyped] = useState<Typed | null>(null);
+  const isAtOnce = useContext(PutAtOnce);
   const held = typed?.over === value ? typed : null;
   const text = held?.text ?? value;
   return {
     text,
     wrong: held?.wrong,
-    type: (next) => setTyped({ over: value, text: next }),
+    type: (next) => {
+      if (isAtOnce && check?.(next) === undefined) onPut(next);
+      else setTyped({ over: value, text: next });
+    },
     put: () => {
       if (text === value) return;
       const wrong = check?.(text);

@@ -12,7 +12,7 @@ import {
   type Strictness,
 } from '@varn/core';
 import { useState } from 'react';
-import { Choice, Line, Lines, Tick } from '../../ui/controls';
+import { Choice, Line, Lines, PutAtOnce, Tick } from '../../ui/controls';
 import { Broken } from './Broken';
 import { Clashes } from './Clashes';
 import { MadeUp } from './MadeUp';
@@ -81,65 +81,67 @@ export function RuleEditor(props: RuleEditorProps) {
   const isBeyondParts =
     writing.as === 'sentence' && read.ok && draftOf(read.rule, column, locale) === null;
   return (
-    <Stack
-      gap="3"
-      borderWidth="1px"
-      borderColor="brass"
-      borderRadius="4px"
-      p="3"
-      role="group"
-      aria-label={rule ? 'The rule' : 'A new rule'}
-    >
-      {writing.as === 'parts' ? (
-        <Parts
-          {...{ sheet, column, isOfField }}
-          draft={writing.draft}
-          onChange={(draft) => setWriting({ as: 'parts', draft })}
-        />
-      ) : (
-        <Lines
-          label="The rule as a sentence"
-          hint="be from 0 to 14; otherwise ask and say ‘Rinse the meter.’"
-          rows={4}
-          value={writing.text}
-          onPut={(text) => setWriting({ as: 'sentence', text })}
-        />
-      )}
-      <Button
-        size="2xs"
-        variant="outline"
-        alignSelf="start"
-        disabled={isBeyondParts}
-        onClick={change}
+    <PutAtOnce value={true}>
+      <Stack
+        gap="3"
+        borderWidth="1px"
+        borderColor="brass"
+        borderRadius="4px"
+        p="3"
+        role="group"
+        aria-label={rule ? 'The rule' : 'A new rule'}
       >
-        {writing.as === 'parts' ? 'Write it as a sentence' : 'Choose its parts'}
-      </Button>
-      <Box role="status" fontSize="13px">
-        {read.ok ? (
-          <Text fontWeight="600" overflowWrap="anywhere">
-            {sayRule(read.rule, words)}
-          </Text>
+        {writing.as === 'parts' ? (
+          <Parts
+            {...{ sheet, column, isOfField }}
+            draft={writing.draft}
+            onChange={(draft) => setWriting({ as: 'parts', draft })}
+          />
         ) : (
-          <Text color="ink.soft">{read.says}</Text>
+          <Lines
+            label="The rule as a sentence"
+            hint="be from 0 to 14; otherwise ask and say ‘Rinse the meter.’"
+            rows={4}
+            value={writing.text}
+            onPut={(text) => setWriting({ as: 'sentence', text })}
+          />
         )}
-      </Box>
-      {read.ok && (
-        <>
-          <Clashes {...{ words, now }} rules={[...others, read.rule]} of={others.length} />
-          <MadeUp rule={read.rule} {...{ column, locale, now }} />
-          {!isSecretRule && <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />}
-          {isStored && !isSecretRule && <Stored {...{ sheet, column }} rule={read.rule} />}
-        </>
-      )}
-      <HStack>
-        <Button size="xs" disabled={!read.ok} onClick={() => read.ok && onPut(read.rule)}>
-          {rule ? 'Save the rule' : 'Add the rule'}
+        <Button
+          size="2xs"
+          variant="outline"
+          alignSelf="start"
+          disabled={isBeyondParts}
+          onClick={change}
+        >
+          {writing.as === 'parts' ? 'Write it as a sentence' : 'Choose its parts'}
         </Button>
-        <Button size="xs" variant="outline" onClick={onLeave}>
-          Cancel
-        </Button>
-      </HStack>
-    </Stack>
+        <Box role="status" fontSize="13px">
+          {read.ok ? (
+            <Text fontWeight="600" overflowWrap="anywhere">
+              {sayRule(read.rule, words)}
+            </Text>
+          ) : (
+            <Text color="ink.soft">{read.says}</Text>
+          )}
+        </Box>
+        {read.ok && (
+          <>
+            <Clashes {...{ words, now }} rules={[...others, read.rule]} of={others.length} />
+            <MadeUp rule={read.rule} {...{ column, locale, now }} />
+            {!isSecretRule && <TryValue rules={[read.rule]} {...{ column, locale, now, sheet }} />}
+            {isStored && !isSecretRule && <Stored {...{ sheet, column }} rule={read.rule} />}
+          </>
+        )}
+        <HStack>
+          <Button size="xs" disabled={!read.ok} onClick={() => read.ok && onPut(read.rule)}>
+            {rule ? 'Save the rule' : 'Add the rule'}
+          </Button>
+          <Button size="xs" variant="outline" onClick={onLeave}>
+            Cancel
+          </Button>
+        </HStack>
+      </Stack>
+    </PutAtOnce>
   );
 }
 
