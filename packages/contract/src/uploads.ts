@@ -169,8 +169,8 @@ export class AddRows extends RowsOfFile {
 
 /** A value of a row that is not taken as it is, and why. */
 export class HeldRowView {
-  /** Which of the file's records, from 1. */
-  @IsInt() record!: number;
+  /** The file's row, from 1, as the file shows it. */
+  @IsInt() row!: number;
   @IsString() heading!: string;
   @IsString() text!: string;
   @IsString() message!: string;

@@ -308,7 +308,7 @@ test('on a phone: found, opened from a card, stepped with two thumbs', async ({
     .nth(1)
     .click();
   await expect(place(page)).toHaveText(/^Match 2 of/);
-  await page.locator('footer').getByRole('button', { name: 'On', exact: true }).click();
+  await page.locator('footer').getByRole('button', { name: 'Next', exact: true }).click();
   await expect(place(page)).toHaveText(/^Match 3 of/);
   // The question as chips: one is left out by a tap.
   const chips = page.getByRole('group', { name: 'Conditions' });

@@ -22,7 +22,7 @@ export type WorkerOrder = { readonly format: FormatId } & (
 export type WorkerAnswer =
   | { readonly is: 'looked'; readonly looked: Looked<Dialect> }
   | { readonly is: 'rows'; readonly rows: string[][] }
-  | { readonly is: 'batch'; readonly records: CellValue[][] }
+  | { readonly is: 'batch'; readonly records: CellValue[][]; readonly rows: readonly number[] }
   | { readonly is: 'read'; readonly report: IntakeReport }
   | { readonly is: 'unreadable'; readonly message: string; readonly line: number }
   | { readonly is: 'failed'; readonly message: string };
@@ -67,7 +67,7 @@ function inThread(order: WorkerOrder, onBatch: OnBatch): Promise<WorkerAnswer> {
   return new Promise<WorkerAnswer>((resolve, reject) => {
     worker.on('message', (answer: WorkerAnswer) => {
       if (answer.is === 'batch') {
-        onBatch(answer.records).then(() => worker.postMessage('next'), reject);
+        onBatch(answer.records, answer.rows).then(() => worker.postMessage('next'), reject);
       } else if (answer.is === 'unreadable') reject(new CsvFileError(answer.message, answer.line));
       else if (answer.is === 'failed') reject(new Error(answer.message));
       else resolve(answer);

@@ -12,8 +12,8 @@ async function work(order: WorkerOrder): Promise<WorkerAnswer> {
     return { is: 'looked', looked: await format.lookThrough(order.path, order.choices) };
   }
   if (order.job === 'rows') return { is: 'rows', rows: await format.rows(order.order) };
-  const report = await format.read(order.order, async (records) => {
-    send({ is: 'batch', records });
+  const report = await format.read(order.order, async (records, rows) => {
+    send({ is: 'batch', records, rows });
     await nextMessage();
   });
   return { is: 'read', report };

@@ -26,5 +26,5 @@ function inFewWords(must: Condition, words: RuleWords): string {
     );
     if (least && most) return `${least} – ${most}`;
   }
-  return sayCondition(must, words).replace(/^be /, '');
+  return sayCondition(must, words).replace(/^(not )?be /, '$1');
 }

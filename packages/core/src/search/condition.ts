@@ -404,8 +404,9 @@ function inPeriod({ from, to, says, isDay = false }: Period, sign: Sign): Condit
   };
   const test = tests[sign];
   const isNamed = /^(?:last|this|next|today|yesterday|tomorrow)/.test(says);
-  const within = isDay || isNamed ? '' : 'in';
-  const words = `${SAYS.day[sign] || within} ${says}`.trim();
+  const isCounted = /^(?:last|next) \d/.test(says);
+  const within = isDay || (isNamed && !isCounted) ? '' : 'in';
+  const words = `${SAYS.day[sign] || within} ${isCounted ? 'the ' : ''}${says}`.trim();
   const bound: Readonly<Record<Sign, Sure | undefined>> = {
     '<': sureOf('<', from, 0),
     '<=': sureOf('<=', to, 0),

@@ -192,6 +192,8 @@ test.each<[text: string, of: Column, says: string, denied?: string]>([
   ['2026-03', column('date'), 'is in March 2026'],
   ['2026-03..2026-05', column('date'), 'is from March 2026 to May 2026'],
   ['last month', column('date'), 'is last month'],
+  ['last 7 days', column('date'), 'is in the last 7 days'],
+  ['> next 2 weeks', column('date'), 'is after the next 2 weeks'],
   ['< 2026', column('moment'), 'is before 2026'],
   ['> 9:00', column('time'), 'is after 09:00'],
 ])('‘%s’ on %j is said ‘%s’', (text, of, says, ...[denied]) => {

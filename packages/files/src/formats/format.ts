@@ -56,8 +56,11 @@ export interface RowsOrder<D> {
   readonly start?: RowMark;
 }
 
-/** Takes records batch by batch, in the order of the plan's columns; the next waits for it. */
-export type OnBatch = (records: CellValue[][]) => Promise<void>;
+/**
+ * Takes records batch by batch, in the order of the plan's columns, with the file's row of each, from
+ * 1; the next batch waits for it.
+ */
+export type OnBatch = (records: CellValue[][], rows: readonly number[]) => Promise<void>;
 
 /**
  * A format of files: a file is looked through first, rows of it are shown as they are, and it is

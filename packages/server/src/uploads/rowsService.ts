@@ -40,6 +40,8 @@ const MOST_TOLD = 200;
 interface Checked {
   readonly sheet: SheetFacts;
   readonly rows: readonly NewRecord[];
+  /** The file's row of each, from 1. */
+  readonly places: readonly number[];
   /** What is held against rows, by their place. */
   readonly held: ReadonlyMap<number, readonly CellRefusal[]>;
 }
@@ -55,7 +57,7 @@ export class RowsService {
 
   /** What adding the rows would come to. */
   async check(uploadId: string, order: RowsOfFile, person: Writer): Promise<RowsChecked> {
-    const { sheet, rows, held } = await this.checked(uploadId, order, person);
+    const { sheet, rows, places, held } = await this.checked(uploadId, order, person);
     const asked = [...held.values()].filter(isOnlyAsked).length;
     return {
       records: rows.length,
@@ -67,7 +69,7 @@ export class RowsService {
           const { column, message, strictness } = refusal;
           const heading = sheet.columnsById.get(column)?.heading ?? '';
           const text = (rows[at]?.answers[column] ?? '').slice(0, 200);
-          return { record: at + 1, heading, text, message, strictness };
+          return { row: places[at] ?? 0, heading, text, message, strictness };
         }),
       ),
     };
@@ -129,13 +131,13 @@ export class RowsService {
     const path = this.uploads.pathOf(uploadId);
     await refuseOther(path, upload.fileName);
     try {
-      const rows = await this.read(path, order, sheet);
+      const { rows, places } = await this.read(path, order, sheet);
       const refusals = await this.adder.check(sheet.id, rows, person);
       const held = new Map<number, CellRefusal[]>();
       for (const refusal of [...refusals].sort((a, b) => a.at - b.at)) {
         held.set(refusal.at, [...(held.get(refusal.at) ?? []), refusal]);
       }
-      return { sheet, rows, held };
+      return { sheet, rows, places, held };
     } catch (error) {
       if (error instanceof CsvFileError) {
         throw Refused.unreadable(`${upload.fileName}: ${error.message}`);
@@ -175,7 +177,11 @@ export class RowsService {
   }
 
   /** The file's records as texts for the sheet's columns, read in the file's own style. */
-  private async read(path: string, order: RowsOfFile, sheet: SheetFacts): Promise<NewRecord[]> {
+  private async read(
+    path: string,
+    order: RowsOfFile,
+    sheet: SheetFacts,
+  ): Promise<Pick<Checked, 'rows' | 'places'>> {
     const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, without } = order;
     const { locale, timeZone } = sheet.workbook;
     const columns = order.columns.flatMap(({ columnId, ...rest }) => {
@@ -194,9 +200,10 @@ export class RowsService {
       })),
     };
     const rows: NewRecord[] = [];
+    const places: number[] = [];
     const now = serialNow(Date.now(), timeZone);
     const dialect = { encoding, delimiter };
-    await readFileInto('csv', { path, dialect, plan, locale: locale.tag, now }, (batch) => {
+    await readFileInto('csv', { path, dialect, plan, locale: locale.tag, now }, (batch, at) => {
       if (rows.length + batch.length > MOST_ROWS) {
         throw Refused.tooLarge(
           `The file has more than ${MOST_ROWS} rows, the most that are added at once. Split it.`,
@@ -208,6 +215,7 @@ export class RowsService {
         );
         rows.push({ answers: Object.fromEntries(answers.filter(([, text]) => text !== '')) });
       }
+      places.push(...at);
       return Promise.resolve();
     });
     if (rows.length === 0) {
@@ -216,7 +224,7 @@ export class RowsService {
         'There is no record in the file. Check which row the heading is.',
       );
     }
-    return rows;
+    return { rows, places };
   }
 }
 

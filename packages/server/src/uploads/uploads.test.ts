@@ -365,12 +365,13 @@ describe('rows of a file are added to a sheet there is', () => {
     );
     expect(seen).toMatchObject({ records: 5, passing: 1, asked: 1, refused: 3 });
     expect(
-      seen.held.map(({ record, heading, text, strictness }) => [record, heading, text, strictness]),
+      seen.held.map(({ row, heading, text, strictness }) => [row, heading, text, strictness]),
     ).toEqual([
-      [2, 'pH', '15', 'refuse'],
-      [3, 'pH', '9.4', 'ask'],
-      [4, 'Observer', 'Nobody at all', 'refuse'],
-      [5, 'pH', '=1+1', 'refuse'],
+      // Rows as the file shows them: under its heading, blank ones counted.
+      [3, 'pH', '15', 'refuse'],
+      [4, 'pH', '9.4', 'ask'],
+      [5, 'Observer', 'Nobody at all', 'refuse'],
+      [7, 'pH', '=1+1', 'refuse'],
     ]);
     expect(await counts()).toBe(before);
     const fewer = await order(upload, { without: [3, 5] });

@@ -74,7 +74,8 @@ export async function requestText(
       }),
     });
   } catch {
-    throw new NoAnswer();
+    const isOffline = typeof navigator === 'object' && !navigator.onLine;
+    throw isOffline ? new NoAnswer('You are offline.') : new NoAnswer();
   }
   const text = await response.text();
   // At the door itself it is said of what was typed there.

@@ -187,9 +187,9 @@ function Held({ checked }: { checked: RowsChecked }) {
           </Table.Row>
         </Table.Header>
         <Table.Body>
-          {checked.held.map(({ record, heading, text, message, strictness }, n) => (
+          {checked.held.map(({ row, heading, text, message, strictness }, n) => (
             <Table.Row key={n} bg="leaf">
-              <Table.Cell fontFamily="mono">{sayCount(record)}</Table.Cell>
+              <Table.Cell fontFamily="mono">{sayCount(row)}</Table.Cell>
               <Table.Cell>{heading}</Table.Cell>
               <Table.Cell fontFamily="mono">{text}</Table.Cell>
               <Table.Cell>

@@ -24,7 +24,7 @@ interface StepBarProps {
 const STEPS: readonly { to: Step; label: string; keys?: string }[] = [
   { to: 'first', label: 'First' },
   { to: 'back', label: 'Back', keys: 'PageUp' },
-  { to: 'on', label: 'On', keys: 'PageDown' },
+  { to: 'on', label: 'Next', keys: 'PageDown' },
   { to: 'last', label: 'Last' },
 ];
 

@@ -50,6 +50,7 @@ async function readRecords(
   const counts = { rows: 0, records: 0, blankRows: 0, totalsRows: 0, keptAsText: 0 };
   const above: string[][] = [];
   let batch: CellValue[][] = [];
+  let places: number[] = [];
   await readCsv(path, dialect, (row) => {
     counts.rows += 1;
     const arrived = readRow(row, counts.rows);
@@ -60,12 +61,13 @@ async function readRecords(
     counts.records += 1;
     counts.keptAsText += arrived.unread;
     batch.push([...arrived.cells]);
+    places.push(counts.rows);
     if (batch.length < BATCH) return;
-    const full = batch;
-    batch = [];
-    return onBatch(full);
+    const [full, at] = [batch, places];
+    [batch, places] = [[], []];
+    return onBatch(full, at);
   });
-  if (batch.length > 0) await onBatch(batch);
+  if (batch.length > 0) await onBatch(batch, places);
   return { ...counts, topMatter: topMatterOf(above, plan) };
 }
 
