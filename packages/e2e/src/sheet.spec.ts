@@ -132,6 +132,21 @@ test('a range goes to the clipboard and comes from another program, and what can
   await sheet.press('Shift+ArrowRight', 'Shift+ArrowDown', 'Shift+ArrowDown');
   await sheet.take('Fill down');
   await expect(sheet.cell(43, 2)).toHaveText('10');
+  // Two chosen cells go on, as one write.
+  await sheet.at(46, 1);
+  await sheet.type('Mon', 'Tab');
+  await sheet.type('AB-03');
+  await sheet.at(47, 1);
+  await sheet.type('Wed', 'Tab');
+  await sheet.type('AB-05');
+  await sheet.at(46, 1);
+  await sheet.press('Shift+ArrowRight', 'Shift+ArrowDown', 'Shift+ArrowDown', 'Shift+ArrowDown');
+  await sheet.take('Continue the series down');
+  await expect(sheet.cell(49, 1)).toHaveText('Sun');
+  await expect(sheet.cell(49, 2)).toHaveText('AB-09');
+  await sheet.press('Control+z');
+  await expect(sheet.cell(49, 1)).toHaveText('');
+  await expect(sheet.cell(47, 2)).toHaveText('AB-05');
 });
 
 test('the ranges of a formula above the records are outlined among the records, each by its letter', async ({

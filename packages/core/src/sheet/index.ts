@@ -16,6 +16,7 @@ export { type KeyChange, keyColumnsOf, keyConflicts, keyOf } from './keyIndex';
 export { usualLength } from './lengths';
 export { isHeadingFree, type RecordBlock, rowOfPosition } from './place';
 export { readFree } from './readFree';
+export { type Series, seriesOf } from './series';
 export { type Growing, ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
 export { type KnownOfNumbers, type Scan, type Sure, ToldNumbers } from './scan';
 export { TouchedSlots } from './touchedSlots';

@@ -397,6 +397,24 @@ describe('what is done with all that is chosen', () => {
     expect(puts).toEqual([direction === 'down' ? down : right]);
   });
 
+  test('goes on with the series its first cells begin, or says that they begin none', async () => {
+    const { acts, puts } = clipboard(range(3, 0, 6, 1));
+    acts.goOn('down');
+    await act(() => Promise.resolve());
+    expect(puts).toEqual([
+      [
+        { line: 5, column: 0, text: 'W2' },
+        { line: 6, column: 0, text: 'W3' },
+        { line: 5, column: 1, text: '2' },
+        { line: 6, column: 1, text: '3' },
+      ],
+    ]);
+    const alone = clipboard(at({ line: 3, column: 0 }));
+    alone.acts.goOn('right');
+    await act(() => Promise.resolve());
+    expect([alone.puts, alone.said]).toEqual([[], [expect.stringMatching(/begin a series/)]]);
+  });
+
   test('is cleared: records and rows that are there, and the record that is begun', () => {
     const { acts, puts, typed } = clipboard(range(0, 0, DRAFT, 0));
     acts.clear();

@@ -52,6 +52,14 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   actions.push(
     mayWrite && tall && { id: 'fillDown', label: 'Fill down', run: () => grid.fill('down') },
     mayWrite && wide && { id: 'fillRight', label: 'Fill right', run: () => grid.fill('right') },
+    mayWrite &&
+      tall && { id: 'goOnDown', label: 'Continue the series down', run: () => grid.goOn('down') },
+    mayWrite &&
+      wide && {
+        id: 'goOnRight',
+        label: 'Continue the series right',
+        run: () => grid.goOn('right'),
+      },
     mayWrite && here.is !== 'heading' && { id: 'clear', label: 'Clear', run: grid.clear },
     mayShape && {
       id: 'name',

@@ -1,7 +1,7 @@
 import type { FreeRowsView, FreeRowView, RecordView } from '@varn/contract';
 import { LAST_FREE_ROW, MOST_CELLS } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
-import { moveFormula, sayCount, type LocaleFacts } from '@varn/core';
+import { moveFormula, sayCount, seriesOf, type LocaleFacts, type ReadingContext } from '@varn/core';
 import { get, sayError } from '../api/client';
 import { blockOf } from './cells/block';
 import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
@@ -20,8 +20,12 @@ export interface ClipboardActs {
   readonly clear: () => void;
   readonly copy: (clipboard: DataTransfer) => void;
   readonly paste: (html: string, text: string) => void;
-  readonly fill: (direction: 'down' | 'right') => void;
+  readonly fill: (direction: Direction) => void;
+  /** Goes on with what stands in the first cells, as far as is chosen. */
+  readonly goOn: (direction: Direction) => void;
 }
+
+export type Direction = 'down' | 'right';
 
 interface ClipboardDoors {
   readonly atHand: AtHand;
@@ -107,7 +111,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     put(all);
   };
 
-  const fill = (direction: 'down' | 'right'): void => {
+  const fill = (direction: Direction): void => {
     const box = boxOf(selection.last);
     if (!fits(sizeOf(box), 'Filling')) return;
     const source: Box =
@@ -118,6 +122,24 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     const from = { row: box.top + 1, column: box.left };
     read(source).then(
       (rows) => put(placedOn(target, { rows, from }, lines, locale)),
+      (error: unknown) => fail(sayError(error)),
+    );
+  };
+
+  const goOn = (direction: Direction): void => {
+    const box = boxOf(selection.last);
+    if (!fits(sizeOf(box), 'Filling')) return;
+    read(box).then(
+      (rows) => {
+        const context = { locale, now: atHand.faces.now };
+        const all = continued(box, rows, direction, { atHand, context });
+        if (all) put(all);
+        else {
+          fail(
+            'What is chosen doesn’t begin a series. Type two that go on, such as 1 and 2, and choose them with the cells to fill.',
+          );
+        }
+      },
       (error: unknown) => fail(sayError(error)),
     );
   };
@@ -138,7 +160,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     if (what.length > 0) put(what.map((spot) => ({ ...spot, text: '' })));
   };
 
-  return { clear, copy, paste, fill };
+  return { clear, copy, paste, fill, goOn };
 }
 
 const sizeOf = ({ top, bottom, left, right }: Box): number =>
@@ -168,6 +190,49 @@ function placedOn(
     const across = from ? column - (from.column + cell) : 0;
     return { line, column, text: `=${moveFormula(item.formula.slice(1), down, across, locale)}` };
   });
+}
+
+/**
+ * The cells that go on with a series: each column of a box, or each row, from the cells that are
+ * filled at its beginning.
+ *
+ * @returns `null` where one of them begins no series, or nothing is left to be filled
+ */
+function continued(
+  box: Box,
+  rows: readonly (readonly CopiedCell[])[],
+  direction: Direction,
+  { atHand, context }: { readonly atHand: AtHand; readonly context: ReadingContext },
+): Placed[] | null {
+  const { lines, sheet } = atHand;
+  const isDown = direction === 'down';
+  const [along, across] = [
+    isDown ? box.bottom - box.top + 1 : box.right - box.left + 1,
+    isDown ? box.right - box.left + 1 : box.bottom - box.top + 1,
+  ];
+  const placed: Placed[] = [];
+  for (let at = 0; at < across; at += 1) {
+    const cellAt = (n: number): CopiedCell | undefined => (isDown ? rows[n]?.[at] : rows[at]?.[n]);
+    const spotAt = (n: number): Spot =>
+      isDown
+        ? { line: box.top + n, column: box.left + at }
+        : { line: box.top + at, column: box.left + n };
+    const blank = Array.from({ length: along }, (_, n) => cellAt(n)?.text ?? '').indexOf('');
+    // Where all is filled the first two begin it, and the rest is written over.
+    const given = blank < 0 ? Math.min(2, along - 1) : blank;
+    const first = Array.from({ length: given }, (_, n) => cellAt(n));
+    const { line, column: index } = spotAt(0);
+    const isRecord = lineAt(lines, line).is === 'record';
+    const column = isDown && isRecord ? (sheet.columns[index] ?? null) : null;
+    const isFormula = first.some((each) => each?.formula !== undefined);
+    const texts = first.map((each) => each?.text ?? '');
+    const series = isFormula ? null : seriesOf(texts, column, context);
+    if (!series) return null;
+    for (let n = given; n < along; n += 1) {
+      placed.push({ ...spotAt(n), text: series(n - given + 1) });
+    }
+  }
+  return placed;
 }
 
 /** Reads the lines of a box that are not at hand. */
