@@ -242,7 +242,7 @@ test('a secret word is set by the analyst, admits at the desk, and is left nowhe
   await editor.getByRole('textbox', { name: 'Word', exact: true }).fill('Heron');
   await editor.getByRole('button', { name: 'Set the word' }).press('Enter');
   await expect(editor.getByText('The word for ‘Keepers’ is set.')).toBeVisible();
-  await editor.getByText('Don’t store what is typed').click();
+  await expect(editor.getByRole('checkbox', { name: /Don’t store/ })).toBeChecked();
   await expectAccessible(page);
   await editor.getByRole('button', { name: 'Add the rule' }).click();
   await expect(
@@ -256,6 +256,9 @@ test('a secret word is set by the analyst, admits at the desk, and is left nowhe
   await note.fill('stork');
   await page.keyboard.press('Tab');
   await expect(page.getByText('‘stork’ must be the secret word.')).toBeVisible();
+  await expect(note).toHaveCSS('-webkit-text-security', 'disc');
+  await page.getByRole('button', { name: 'Show', exact: true }).click();
+  await expect(note).toHaveCSS('-webkit-text-security', 'none');
   await note.fill('heron');
   await page.keyboard.press('Tab');
   await expect(page.getByText(/must be the secret word/)).toBeHidden();

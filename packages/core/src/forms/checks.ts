@@ -71,6 +71,7 @@ export type FormCheck = { readonly strictness: Strictness } & (
     }
   | { readonly code: 'nothingPasses'; readonly blockId: string }
   | { readonly code: 'openScale'; readonly blockId: string }
+  | { readonly code: 'wordUnset'; readonly blockId: string; readonly name: string }
   | { readonly code: 'listUnread'; readonly blockId: string; readonly why: string }
   | { readonly code: 'emptyList'; readonly blockId: string; readonly columnId: string }
   | {
@@ -92,6 +93,8 @@ export interface CheckGround extends Omit<FormulaGround, 'headings'> {
   readonly columns: readonly Column<string>[];
   /** Columns the form brings, or changes. */
   readonly planned: readonly Column<string>[];
+  /** The names under which secret words are kept; absent where that is not known yet. */
+  readonly keptWords?: ReadonlySet<string> | undefined;
   /** Why lists that feed columns can't be read, by column id. */
   readonly unreadLists?: ReadonlyMap<string, string>;
   /** Columns that other forms of the sheet write. */
@@ -108,6 +111,7 @@ export function checkForm(definition: FormDefinition, ground: CheckGround): Form
     ...wholeChecks(definition, columns, ground),
     ...definition.blocks.flatMap((block) => blockChecks(block, columns)),
     ...listChecks(definition, ground),
+    ...wordChecks(definition, columns, ground),
     ...startChecks(definition, columns, ground),
     ...formulaChecks(definition, columns, ground),
     ...columnChecks(definition, ground),
@@ -179,6 +183,22 @@ function listChecks({ blocks }: FormDefinition, { unreadLists }: CheckGround): F
     if (why === undefined) return [];
     return [{ strictness: 'refuse', code: 'listUnread', blockId: block.id, why }];
   });
+}
+
+/** Fields that ask for a secret word that nobody has set: nothing would be let through. */
+function wordChecks(
+  definition: FormDefinition,
+  columns: ColumnsById,
+  { keptWords }: CheckGround,
+): FormCheck[] {
+  if (!keptWords) return [];
+  return inputsOf(definition, columns).flatMap(({ ruled, block }): FormCheck[] =>
+    (ruled.settings.rules ?? []).flatMap(({ must }) =>
+      must.is === 'secretWord' && !keptWords.has(must.name)
+        ? [{ strictness: 'refuse', code: 'wordUnset', blockId: block.id, name: must.name }]
+        : [],
+    ),
+  );
 }
 
 /** Whether a scale lacks its first or its last number. */

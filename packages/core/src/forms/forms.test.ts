@@ -613,6 +613,23 @@ test('a form that is right passes; what is odd around it is told', () => {
   expect(weights).toEqual([...weights].sort());
 });
 
+test('a list that can’t be read and a secret word that is not set keep a form from use', () => {
+  const secret = { must: { is: 'secretWord', name: 'Keepers' } } as const;
+  const blocks = [field('ph'), field('notes', { rules: [secret] })];
+  const checks = (more: object) =>
+    checkForm({ blocks }, { ...ground, columns: carrying(columns), ...more })
+      .filter(({ strictness }) => strictness === 'refuse')
+      .map((each) => sayFormCheck(each, (id) => id));
+  expect(checks({})).toEqual([]);
+  expect(checks({ keptWords: new Set(['Keepers']), unreadLists: new Map() })).toEqual([]);
+  expect(
+    checks({ keptWords: new Set(), unreadLists: new Map([['ph', 'There is no X.']]) }),
+  ).toEqual([
+    'The list that feeds ‘f-ph’ can’t be read. There is no X.',
+    '‘f-notes’ asks for the secret word ‘Keepers’, which is not set. Set it in the rule.',
+  ]);
+});
+
 test('formulas are written anew one by one, and all else stays', () => {
   const definition = form(
     field('ph', {

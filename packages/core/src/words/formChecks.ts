@@ -80,6 +80,8 @@ const SENTENCES: Sentences = {
   nothingPasses: ({ blockId }, call) => `No value can pass the limits of ${call(blockId)}.`,
   openScale: ({ blockId }, call) =>
     `${call(blockId)} is a scale without its first or last number. Give both.`,
+  wordUnset: ({ blockId, name }, call) =>
+    `${call(blockId)} asks for the secret word ‘${name}’, which is not set. Set it in the rule.`,
   listUnread: ({ blockId, why }, call) =>
     `The list that feeds ${call(blockId)} can’t be read. ${why}`,
   emptyList: ({ blockId }, call) => `${call(blockId)} has no choices yet.`,

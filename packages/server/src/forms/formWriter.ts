@@ -32,6 +32,7 @@ import type { Writer } from '../access/access';
 import { ColumnWriter } from '../write/columnWriter';
 import { SheetWriter } from '../write/sheetWriter';
 import { StructureWriter, type StructureAnswer } from '../write/structureWriter';
+import { SecretWords } from '../access/secretWords';
 import { Calculator } from '../calculation/calculator';
 import { writtenColumns } from '../calculation/writtenColumns';
 import { FormFormulas } from './formFormulas';
@@ -50,6 +51,7 @@ export class FormWriter {
     private readonly columns: ColumnWriter,
     private readonly formulas: FormFormulas,
     private readonly calculator: Calculator,
+    private readonly words: SecretWords,
   ) {}
 
   /** Makes a form of every column of a sheet, in use at once. Without a name it bears the sheet's. */
@@ -233,6 +235,7 @@ export class FormWriter {
       columns,
       planned: written.columns,
       unreadLists: await this.formulas.unreadLists(sheet, written),
+      keptWords: new Set(this.words.namesOf(sheet.workbook.id)),
       writtenElsewhere: new Set(
         others.flatMap((each) => each.definition.blocks.flatMap(columnIdsOf)),
       ),

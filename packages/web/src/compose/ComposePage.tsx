@@ -1,5 +1,5 @@
 import { Box, Button, HStack, Link as ChakraLink, Stack } from '@chakra-ui/react';
-import type { DraftView, FormView } from '@varn/contract';
+import type { DraftView, FormView, SecretWordsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import {
   checkForm,
@@ -7,14 +7,16 @@ import {
   localeFacts,
   sayCountOf,
   type Column,
+  type CheckGround,
   type FormCheck,
   type ColumnsById,
 } from '@varn/core';
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useSWRConfig } from 'swr';
+import useSWR, { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { useTriedLists } from '../api/lists';
+import { get } from '../api/client';
 import { useDraftView, useWorkbook } from '../api/resources';
 import { Notice } from '../ui/Notice';
 import { useSteady } from '../form/useSteady';
@@ -101,7 +103,13 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
     () => new Map([...lists].flatMap(([id, { problem }]) => (problem ? [[id, problem]] : []))),
     [lists],
   );
-  const checks = useMemo(() => checksOf(draft, drawn, unreadLists), [draft, drawn, unreadLists]);
+  const wordsPath = paths.secretWords(workbookId);
+  const { data: words } = useSWR(wordsPath, () => get<SecretWordsView>(wordsPath));
+  const known = useMemo(
+    () => ({ unreadLists, keptWords: words && new Set(words.names) }),
+    [unreadLists, words],
+  );
+  const checks = useMemo(() => checksOf(draft, drawn, known), [draft, drawn, known]);
   const block = layout.definition.blocks.find(({ id }) => id === chosen);
 
   const choose = useCallback((blockId: string | null): void => {
@@ -125,7 +133,7 @@ function Composer({ draft, workbookName, readAnew, startAnew }: ComposerProps) {
   };
   const onLift = useSteady((columnId: string) => lift(columnId));
   const onPutToUse = useSteady(() => {
-    if (stopsIn(checksOf(draft, composing, unreadLists)) > 0) setShowsChecks(true);
+    if (stopsIn(checksOf(draft, composing, known)) > 0) setShowsChecks(true);
     else acts.putToUse();
   });
   const onForm = useSteady(() => {
@@ -336,14 +344,14 @@ function lastIn({ sheet, last }: FormView, columns: readonly Column<string>[]): 
 function checksOf(
   { form, writtenBy }: DraftView,
   { layout, columns, ground }: Composing,
-  unreadLists: ReadonlyMap<string, string>,
+  known: Pick<CheckGround, 'unreadLists' | 'keptWords'>,
 ): readonly FormCheck[] {
   return checkForm(layout.definition, {
     name: form.name,
     columns,
     writtenElsewhere: new Set(Object.keys(writtenBy)),
     planned: layout.columns,
-    unreadLists,
+    ...known,
     ...ground,
   });
 }

@@ -1,4 +1,4 @@
-import type { Input, ListItem } from '@varn/core';
+import { isSecret, type Input, type ListItem } from '@varn/core';
 import { CircleAlert, Info } from 'lucide-react';
 import { memo, useCallback, useLayoutEffect, useRef } from 'react';
 import { CONTROL_PARTS } from './controls';
@@ -148,6 +148,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
             labelId={labelId}
             describedBy={hasAbout ? aboutId : undefined}
             suggestions={props.suggestions}
+            isSecret={isSecret(input.ruled)}
             items={props.items}
             listProblem={props.listProblem}
             taken={props.taken ?? ''}

@@ -1,5 +1,6 @@
 import { Box, Button, HStack, Input, InputGroup, Textarea } from '@chakra-ui/react';
 import { kindOf, type Rule, type Typing } from '@varn/core';
+import { useState, type CSSProperties } from 'react';
 import { useIsPhone } from '../../ui/useIsPhone';
 import { inputProps, type ControlProps } from './controlProps';
 
@@ -7,6 +8,8 @@ const KEYBOARDS: Partial<Record<Typing, 'decimal' | 'numeric'>> = {
   number: 'decimal',
   time: 'numeric',
 };
+
+const HIDDEN = { WebkitTextSecurity: 'disc' } as CSSProperties;
 
 /** How many signs of a unit have room without asking for more: `°C`. */
 const USUAL_UNIT = 2;
@@ -17,6 +20,7 @@ export function LineControl(props: ControlProps) {
   const { align, typing } = kindOf(column);
   const { unit } = column.settings;
   const isPhone = useIsPhone();
+  const [isOpen, setOpen] = useState(false);
   const hasSign = isPhone && typing === 'number' && mayBeNegative(props);
   const line = (
     <Input
@@ -24,8 +28,27 @@ export function LineControl(props: ControlProps) {
       inputMode={KEYBOARDS[typing]}
       textAlign={align}
       fontFamily={align === 'end' ? 'mono' : undefined}
+      // Not the browser's field of passwords, which it would offer to keep.
+      style={props.isSecret && !isOpen ? HIDDEN : undefined}
     />
   );
+  if (props.isSecret) {
+    return (
+      <HStack gap="1">
+        <Box flex="1">{line}</Box>
+        <Button
+          size="sm"
+          variant="outline"
+          tabIndex={-1}
+          aria-pressed={isOpen}
+          aria-describedby={props.labelId}
+          onClick={() => setOpen(!isOpen)}
+        >
+          {isOpen ? 'Hide' : 'Show'}
+        </Button>
+      </HStack>
+    );
+  }
   if (hasSign) {
     return (
       <HStack gap="1">

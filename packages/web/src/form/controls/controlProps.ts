@@ -6,6 +6,8 @@ export interface ControlProps {
   readonly column: Column;
   readonly details: ControlDetails;
   readonly text: string;
+  /** Whether what is typed is a secret word. */
+  readonly isSecret: boolean;
   readonly readOnly: boolean;
   readonly required: boolean;
   readonly invalid: boolean;

@@ -170,6 +170,7 @@ function TestFields({ draft, set, sheet, column }: TestFieldsProps) {
           <SecretWordPart key={text} workbookId={sheet.workbookId} name={text.trim()} />
           <Tick
             label="Don’t store what is typed"
+            hint="Stored, it can be read by all who see the records"
             checked={draft.forgotten}
             onChange={(forgotten) => set({ forgotten })}
           />

@@ -122,7 +122,8 @@ export const blankTest = (column: Column): TestDraft => ({
   by: '>=',
   columnId: '',
   not: false,
-  forgotten: false,
+  // What was never stored can't be read by anyone.
+  forgotten: true,
 });
 
 export const ALWAYS: WhenDraft = { columnId: '', how: 'is', text: '' };
