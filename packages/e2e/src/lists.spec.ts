@@ -105,7 +105,7 @@ test('all choices of a form are fed from one sheet in one go', async ({ page }) 
   await expectAccessible(page);
   await pairs.getByRole('button', { name: 'Feed 3 fields' }).click();
   await expect(pairs.getByRole('status')).toHaveText(
-    '3 fields fed. Left out: Bank (no heading was given to it), Day (holds date).',
+    '3 fields fed. Left out: Bank (no heading was given to it), Day (neither text nor a choice).',
   );
   await expect(page.getByRole('checkbox', { name: 'Rotten eggs' })).toBeVisible();
   await page.getByRole('button', { name: 'Outline' }).click();

@@ -29,8 +29,8 @@ const RangePicker = lazy(async () => ({
 interface Target {
   readonly label: string;
   readonly columnIds: readonly string[];
-  /** What it holds where that is nothing a list can feed; `null` for choices and texts. */
-  readonly holds: string | null;
+  /** Whether a list can feed it: choices, and texts that become one. */
+  readonly mayBeFed: boolean;
 }
 
 /** A heading in the picked block, what stands under it, and the field it is to feed. */
@@ -50,8 +50,7 @@ function targetsOf({ layout, columns }: Composing): Target[] {
     const [column] = ids.flatMap((id) => byId.get(id) ?? []);
     if (!column) return [];
     const mayBeFed = kindOf(column).typing === 'choice' || column.kind === 'text';
-    const holds = mayBeFed ? null : kindOf(column).label.toLowerCase();
-    return [{ label: labelOfBlock(block, byId), columnIds: ids, holds }];
+    return [{ label: labelOfBlock(block, byId), columnIds: ids, mayBeFed }];
   });
 }
 
@@ -63,7 +62,7 @@ export function FeedAll({ composing, sheet }: { composing: Composing; sheet: She
   const [said, setSaid] = useState('');
   const [failure, setFailure] = useState('');
   const all = targetsOf(composing);
-  const targets = all.filter(({ holds }) => holds === null);
+  const targets = all.filter(({ mayBeFed }) => mayBeFed);
   if (!workbook || targets.length === 0) return null;
 
   const propose = async (range: string): Promise<void> => {
@@ -163,12 +162,11 @@ function sayLeftOut(
   fed: readonly Proposed[],
 ): string {
   const isFed = (each: Target): boolean => fed.some(({ target }) => targets[target ?? -1] === each);
-  const left = all
-    .filter((each) => !isFed(each))
-    .map(({ label, holds }) =>
-      holds === null ? `${label} (no heading was given to it)` : `${label} (holds ${holds})`,
-    );
-  return left.length === 0 ? '' : ` Left out: ${left.join(', ')}.`;
+  const left = all.filter((each) => !isFed(each));
+  const said = left.map(({ label, mayBeFed }) =>
+    mayBeFed ? `${label} (no heading was given to it)` : `${label} (neither text nor a choice)`,
+  );
+  return left.length === 0 ? '' : ` Left out: ${said.join(', ')}.`;
 }
 
 /** A layout whose fields are fed as it was proposed. */
