@@ -55,7 +55,7 @@ export function comparedBySize(
 
 /**
  * A formula with the headings in it put in apostrophes, as `Price * Quantity` becomes
- * `'Price' * 'Quantity'`; `null` where it needs none, or is no formula with them either.
+ * `'Deposit' * 'Quantity'`; `null` where it needs none, or is no formula with them either.
  */
 export function withApostrophes(formula: string, ground: FormulaGround): string | null {
   const { headings, names } = ground;

@@ -74,7 +74,7 @@ test.each<[Problem, string]>([
   ],
   [{ code: 'outOfLimits', text: '15', allowed: 'from 0 to 14' }, '‘15’ must be from 0 to 14.'],
   [{ code: 'tooShort', length: 1, least: 10 }, '1 character of at least 10. Write more.'],
-  [{ code: 'tooLong', length: 34, most: 30 }, '34 of 30 characters. Shorten it.'],
+  [{ code: 'tooLong', length: 27, most: 24 }, '27 of 24 characters. Shorten it.'],
   [
     { code: 'fileGone', text: 'weir.png' },
     'The file ‘weir.png’ is not there any more. Choose it again.',

@@ -156,7 +156,7 @@ export function ColumnDetails(props: ColumnDetailsProps) {
         <FormulaLine
           composing={composing}
           label="Formula"
-          hint="'Price' * 'Quantity'"
+          hint="'Deposit' * 'Quantity'"
           value={formula ?? ''}
           onPut={(text) => putSetting('formula', text)}
         />
