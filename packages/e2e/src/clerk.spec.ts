@@ -86,7 +86,7 @@ test('figures and letters answer what is in sight; a key that is stored is offer
     page.getByRole('radio', { name: `The kit I was given works: ${choice}` });
   await statement('Agree').focus();
   await page.keyboard.press('2');
-  await expect(statement('Rather not')).toBeChecked();
+  await expect(statement('Slightly disagree')).toBeChecked();
   await page.keyboard.press('n');
   await expect(statement('Neither')).toBeChecked();
   await expect(statement('Neither')).toBeFocused();

@@ -39,7 +39,7 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       look: labels beside, narrow
       after: say "{Name} is on the roster."
 
-      Id: text, must be written like "9999", required, hint "Four figures, zeros too", starts = TEXT(COUNTA(Volunteers!'Id')+1;"0000"), key
+      Id: text, must be written like "9999", required, hint "Four figures, zeros too", starts next, key
       Name: text, required
       Mail: text, must be an email address
       Phone: text, must be a phone number (GB)
@@ -97,7 +97,8 @@ export const DEMO_FORMS: readonly { readonly sheet: string; readonly outline: st
       heading: The season behind us
       How far do you agree?: statements of Choices!H4.., required
         ${STATEMENTS.map(([heading, statement]) => `${statement}, column "${heading}"`).join('\n        ')}
-      Would you stay on for another season?: scale 0..10, ends "on no account" and "gladly", column "Stay"
+      Where would you sample next season?: radio of, in a row, column "River"
+      Would you stay on for another season?: scale 1..7, ends "on no account" and "gladly", column "Stay"
       In your own words: lines, high 4 lines, column "Words"
     `,
   },

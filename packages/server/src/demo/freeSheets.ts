@@ -29,7 +29,7 @@ export function choicesSheet(): Typed {
     ['Colour', COLOUR],
     ['Kit', KIT.map(([item]) => item)],
     ['Deposit', KIT.map(([, deposit]) => String(deposit))],
-    ['Day', [`=SEQUENCE(31)`]],
+    ['Depth mark', [`=SEQUENCE(40)`]],
     ['How far do you agree?', AGREEMENT],
   ];
   const rows: string[][] = [['What can be chosen'], []];

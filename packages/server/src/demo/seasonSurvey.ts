@@ -1,16 +1,16 @@
 import { serialOfDate, serialOfTime, type CellValue } from '@varn/core';
 import { demoColumn, type DemoSheet } from './demoSheet';
 import type { Random } from './random';
+import { RIVERS } from './stations';
 
 const ANSWERS = 60;
 const FIRST_DAY = serialOfDate({ year: 2026, month: 11, day: 2 });
-export const AGREEMENT = ['Disagree', 'Rather not', 'Neither', 'Rather', 'Agree'];
+export const AGREEMENT = ['Disagree', 'Slightly disagree', 'Neither', 'Slightly agree', 'Agree'];
 
 /** Statements of the survey, each with the heading of its column. */
 export const STATEMENTS: readonly (readonly [heading: string, statement: string])[] = [
   ['Kit works', 'The kit I was given works'],
   ['Enough training', 'I was trained well enough to read it'],
-  ['Safe access', 'I can get to my stations safely'],
   ['Heard', 'What I report is looked at'],
 ];
 const WORDS = [
@@ -31,6 +31,7 @@ export function seasonSurveySheet(random: Random): DemoSheet {
     topMatter: [],
     columns: [
       ...STATEMENTS.map(([heading]) => column(heading, 'oneChoice', { choices: AGREEMENT })),
+      column('River', 'oneChoice', { choices: RIVERS }),
       column('Stay', 'wholeNumber'),
       column('Words', 'text'),
       column('Written at', 'writtenAt'),
@@ -46,7 +47,8 @@ function* answers(random: Random): Generator<CellValue[]> {
       AGREEMENT[Math.max(0, Math.min(4, leaning + random.whole(-1, 1)))] ?? 'Neither';
     yield [
       ...STATEMENTS.map(() => agreement()),
-      Math.max(0, Math.min(10, leaning * 2 + random.whole(0, 2))),
+      random.pick(RIVERS),
+      Math.max(1, Math.min(7, leaning + random.whole(0, 3))),
       random.chance(0.4) ? random.pick(WORDS) : null,
       FIRST_DAY + Math.floor(n / 4) + serialOfTime(random.whole(8, 21), random.whole(0, 59), 0),
     ];

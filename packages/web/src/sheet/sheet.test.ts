@@ -4,7 +4,7 @@ import * as fc from 'fast-check';
 import { sheetView } from '../testing/views';
 import { readCopied, toTsv } from './cells/clipboard';
 import { freeFace, freeText, recordFace, recordText, type Face } from './cells/faces';
-import { cellKey, planOf, spread, whyNotTyped, type Placed } from './cells/plan';
+import { cellKey, planOf, spread, whyNotTyped, writtenOf, type Placed } from './cells/plan';
 import { columnCount, layoutColumns } from './columnLayout';
 import { outlinesOf, referenceFor } from './formula/ranges';
 import { geometryOf, HEADING_PX, LETTERS_PX, lineTop, scrollToLine } from './grid/geometry';
@@ -91,7 +91,7 @@ describe('texts put into cells', () => {
   const plan = (placed: Placed[]) => planOf(placed, lines, sheet, looked);
 
   test('become one write: cells outside of the records, records, new records', () => {
-    const { edits, unplaced, cells } = plan([
+    const { edits, unplaced } = plan([
       { line: 0, column: 3, text: 'note' },
       { line: 0, column: 0, text: '=1' },
       { line: 3, column: 0, text: 'Nell' },
@@ -108,7 +108,20 @@ describe('texts put into cells', () => {
       ],
       added: [{ answers: { who: 'Jory' } }],
     });
-    expect([unplaced, cells]).toEqual([[], 7]);
+    expect(unplaced).toEqual([]);
+    const refused = (list: CellRefusal['list'], at: number, column: string, more = {}) => {
+      return { list, at, column, code: '', message: '', strictness: 'refuse' as const, ...more };
+    };
+    const told = { edits, unplaced, spotOf: () => ({ line: 0, column: 0 }) };
+    const written = (...all: CellRefusal[]) =>
+      writtenOf(told, { writeId: '', seq: 0, records: [], rows: [], refused: all });
+    // What is blank in a new record is no cell; one that was refused leaves out the rest of its row.
+    expect(written()).toBe(6);
+    expect(written(refused('records', 0, 'n'))).toBe(5);
+    expect(written(refused('added', 0, 'n'))).toBe(5);
+    expect(written(refused('added', 0, 'who'), refused('added', 0, 'n'))).toBe(5);
+    expect(written(refused('added', 0, 'who', { recordId: 'r9' }))).toBe(5);
+    expect(written(refused('rows', 0, '0'))).toBe(5);
   });
 
   test.each<[string, Placed, RegExp]>([

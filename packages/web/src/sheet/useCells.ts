@@ -16,6 +16,7 @@ import {
   type Placed,
   type Plan,
   type Unplaced,
+  writtenOf,
 } from './cells/plan';
 import { lineAt, type Lines } from './lines';
 import type { Spot } from './selection';
@@ -218,7 +219,7 @@ export function useCells(sheet: SheetView, view: string): Cells {
         const unplaced = [...plan.unplaced, ...refused];
         const doubts = (written.notes ?? []).map(({ message }) => message);
         result = {
-          written: plan.cells - refused.length,
+          written: writtenOf(plan, written),
           unplaced,
           failure: '',
           ...(placed.length > 1 && { kept: keptOf(plan, written) }),

@@ -60,7 +60,6 @@ export function cellKey(
 export interface Plan {
   readonly edits: Pick<EditCells, 'records' | 'added' | 'rows'>;
   readonly unplaced: readonly Unplaced[];
-  readonly cells: number;
   /** The cell a refusal is about. */
   readonly spotOf: (refusal: CellRefusal) => Spot;
 }
@@ -77,6 +76,21 @@ export interface Kept extends Spot {
   readonly record: { readonly id: string; readonly revision: number } | null;
   /** What else of its row waits for it, by column. */
   readonly rest: Readonly<Record<string, string>>;
+}
+
+/** How many cells a write stored. Of a new record that was refused none is, whatever else it held. */
+export function writtenOf({ edits }: Plan, { refused }: Written): number {
+  const { records = [], added = [], rows = [] } = edits;
+  const texts = [...records, ...added].map(({ answers }) => answers);
+  const all = [...texts, ...rows.map(({ cells }) => cells)];
+  const sent = all.reduce((sum, each) => sum + Object.keys(each).length, 0);
+  const gone = new Map<string, number>();
+  for (const { list, at, column, recordId } of refused) {
+    const row = list === 'added' && recordId === undefined ? added[at] : undefined;
+    if (row) gone.set(`added ${at}`, Object.keys(row.answers).length);
+    else gone.set(`${list} ${at} ${column}`, 1);
+  }
+  return sent - [...gone.values()].reduce((sum, each) => sum + each, 0);
 }
 
 /** What a write did not take of records, each with its row. */
@@ -214,7 +228,6 @@ export function planOf(
   };
   return {
     unplaced,
-    cells: placed.length - unplaced.length,
     edits: {
       ...(lists.records.length > 0 && { records: lists.records.map(({ edit }) => edit) }),
       ...(lists.added.length > 0 && { added: lists.added.map(({ edit }) => edit) }),
