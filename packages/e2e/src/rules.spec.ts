@@ -255,12 +255,14 @@ test('a secret word is set by the analyst, admits at the desk, and is left nowhe
   const note = page.getByRole('textbox', { name: 'Where' });
   await note.fill('stork');
   await page.keyboard.press('Tab');
-  await expect(page.getByText('‘stork’ must be the secret word.')).toBeVisible();
+  await expect(
+    page.getByText('That is not the secret word. Check it, or ask who gave it to you.'),
+  ).toBeVisible();
   await expect(note).toHaveCSS('-webkit-text-security', 'disc');
   await page.getByRole('button', { name: 'Show', exact: true }).click();
   await expect(note).toHaveCSS('-webkit-text-security', 'none');
   await note.fill('heron');
   await page.keyboard.press('Tab');
-  await expect(page.getByText(/must be the secret word/)).toBeHidden();
+  await expect(page.getByText(/not the secret word/)).toBeHidden();
   expect(await page.content()).not.toContain('Heron');
 });

@@ -88,6 +88,8 @@ const shownIn = (value: CellValue, column: Column, locale: ReadingContext['local
     ? typedValue(value, column, locale)
     : showValue(value, column, locale);
 
+const NOT_THE_WORD = 'That is not the secret word. Check it, or ask who gave it to you.';
+
 function doubtOf(
   { message, strictness, ...rule }: Rule,
   column: Column,
@@ -96,15 +98,16 @@ function doubtOf(
   { locale }: ReadingContext,
 ): BrokenRule {
   const headingOf = (id: string): string => columns.get(id)?.heading ?? '';
+  // The name of a word is for who writes rules, and what was typed for it is not shown.
+  const isSecret = rule.must.is === 'secretWord';
+  const must = isSecret
+    ? 'be the secret word'
+    : shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf }));
   const problem = {
     code: 'breaksRule',
-    text: shownIn(value, column, locale),
-    // The name of a word is for who writes rules.
-    must:
-      rule.must.is === 'secretWord'
-        ? 'be the secret word'
-        : shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf })),
-    message: message ?? null,
+    text: isSecret ? '' : shownIn(value, column, locale),
+    must,
+    message: message ?? (isSecret ? NOT_THE_WORD : null),
   } as const;
   return { problem, strictness: strictness ?? 'refuse' };
 }

@@ -245,7 +245,7 @@ test('a word that admits stays on the server, is asked for at the submit, and gu
 
   expect((await submit(' HERO\u0301N ')).status).toBe(201);
   expect((await submit('stork')).body.verdicts?.map(({ message }) => message)).toEqual([
-    '‘stork’ must be the secret word.',
+    'That is not the secret word. Check it, or ask who gave it to you.',
   ]);
   const { records } = await owner.get<RowsView>(paths.rows(own.id, 0, 9));
   expect(records.map(({ cells }) => cells)).toEqual([['Edo Garrick', null]]);
@@ -288,7 +288,10 @@ test('all matches and values changed ask for a word as a cell does, and their gu
       changes: [{ from: ['plover'], to }],
       count: 1,
     });
-  const refused = [422, 'No record was changed. ‘stork’ must be the secret word.'];
+  const refused = [
+    422,
+    'No record was changed. That is not the secret word. Check it, or ask who gave it to you.',
+  ];
   // A preview is no place to guess.
   const looked = { view: '{}', count: 1, columnId: word, text: 'stork' };
   const preview = await clerk.ask('POST', paths.previewMatches(gate.id), looked);
