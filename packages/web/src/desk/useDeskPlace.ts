@@ -117,16 +117,24 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
       setTrouble('');
     });
   };
-  const attempt = (going: Promise<void>): void => {
-    going.catch((error: unknown) => setTrouble(sayError(error)));
+  // Where one asked to go last counts, whichever answer comes last.
+  const turn = useRef(0);
+  const attempt = (go: (isStill: () => boolean) => Promise<void>): void => {
+    turn.current += 1;
+    const mine = turn.current;
+    go(() => turn.current === mine).catch((error: unknown) => setTrouble(sayError(error)));
   };
 
-  const goTo = async (recordId: string, carried: Carried | null): Promise<void> => {
+  const goTo = async (
+    recordId: string,
+    carried: Carried | null,
+    isStill: () => boolean,
+  ): Promise<void> => {
     const path = paths.record(sheet.id, recordId);
     const { record, row, position, count } = await get<RecordPlaceView>(path);
     const place = view === '' ? { at: position, of: count } : await placeIn(view, recordId);
     const to = { record: openRecord(record, row, sheet), ...place, carried, copied: null };
-    await open(to);
+    if (isStill()) await open(to);
   };
 
   /** Where a record stands among the first matches: beyond them stepping begins at the first. */
@@ -139,7 +147,12 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     return { at: at < 0 ? null : at, of: count };
   };
 
-  const step = async (among: Among, to: Step | number, carried: Carried | null): Promise<void> => {
+  const step = async (
+    among: Among,
+    to: Step | number,
+    carried: Carried | null,
+    isStill: () => boolean,
+  ): Promise<void> => {
     const rowsFrom = (from: number, count: number): Promise<RowsView> =>
       get<RowsView>(paths.rows(sheet.id, from, count, among.view));
     const at = opened.at ?? (opened.record ? null : opened.of);
@@ -149,14 +162,14 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     const last = near.count - 1;
     // Behind the last of all records a new one begins.
     if (last < 0 || (target > last && opened.record && among.view === '' && to === 'on')) {
-      await open({ ...NEW, of: near.count, carried }, among.question);
+      if (isStill()) await open({ ...NEW, of: near.count, carried }, among.question);
       return;
     }
     const place = Math.min(Math.max(0, target), last);
     const isNear = place >= near.from && place < near.from + near.records.length;
     const rows = isNear ? near : await rowsFrom(place, 1);
     const record = rows.records[place - rows.from];
-    if (!record) return;
+    if (!record || !isStill()) return;
     const row = rows.gridRows?.[place - rows.from] ?? sheet.headingRow + 1 + place;
     const stored = openRecord(record, row, sheet);
     const next = { record: stored, at: place, of: near.count, carried, copied: null };
@@ -164,7 +177,9 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
   };
 
   const openNamed = useSteady(() => {
-    if (named && named.recordId !== opened.record?.id) attempt(goTo(named.recordId, null));
+    if (named && named.recordId !== opened.record?.id) {
+      attempt((isStill) => goTo(named.recordId, null, isStill));
+    }
   });
   useEffect(() => openNamed(), [named, openNamed]);
 
@@ -176,17 +191,17 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     isAsking,
     trouble,
     goTo: useSteady((recordId: string, carried: Carried | null = null) =>
-      attempt(goTo(recordId, carried)),
+      attempt((isStill) => goTo(recordId, carried, isStill)),
     ),
     step: useSteady((to: Step | number, carried: Carried | null = null) =>
-      attempt(step({ view }, to, carried)),
+      attempt((isStill) => step({ view }, to, carried, isStill)),
     ),
     goToNew: useSteady((more: Partial<Pick<Opened, 'carried' | 'copied'>> = {}) =>
-      attempt(open({ ...NEW, of: opened.of, ...more })),
+      attempt(() => open({ ...NEW, of: opened.of, ...more })),
     ),
     ask: setQuestion,
     showFirst: useSteady((asked: Question) =>
-      attempt(step({ question: asked, view: viewOf(asked, order) }, 0, null)),
+      attempt((isStill) => step({ question: asked, view: viewOf(asked, order) }, 0, null, isStill)),
     ),
     setOrder: useSteady((next: MatchOrder | null) => look({ ...looked, order: next })),
     shown,
