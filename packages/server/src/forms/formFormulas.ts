@@ -135,7 +135,7 @@ export class FormFormulas {
       if (!settings.list) continue;
       const bound = bindList(settings.list, home, directory, locale);
       if (!bound.ok) unread.set(id, sayFormulaProblem(bound.problem));
-      else if (bound.list) {
+      else {
         const { problem } = await this.lists.tried(bound.list, sheet);
         if (problem) unread.set(id, sayErrorValue(problem));
       }

@@ -78,9 +78,9 @@ async function doAgain(): Promise<Answer<Written & Refusal>> {
 
 test('the demo’s Choices and Summary are alive', async () => {
   const choices = await free('Choices');
-  expect(choices).toHaveLength(40);
-  expect(choices.slice(3, 34).map((row) => row[6])).toEqual(
-    Array.from({ length: 31 }, (_, n) => n + 1),
+  expect(choices).toHaveLength(43);
+  expect(choices.slice(3, 43).map((row) => row[6])).toEqual(
+    Array.from({ length: 40 }, (_, n) => n + 1),
   );
   const summary = await free('Summary');
   const counts = summary.slice(3, 7).map((row) => Number(row[1]));
