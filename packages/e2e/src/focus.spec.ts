@@ -95,7 +95,7 @@ test('at the desk something has the focus after every action, and Escape leads t
     await press('Last one')();
     await press('Duplicate')();
   });
-  await page.unroute('**/records/*');
+  await page.unrouteAll({ behavior: 'wait' });
   await after(page, 'clear', press('Clear'));
   // In the foot keys act as in the form.
   await page.getByRole('region', { name: 'Landing row' }).focus();
@@ -118,6 +118,38 @@ test('at the desk something has the focus after every action, and Escape leads t
   });
   await after(page, 'forgotten', press(/^Forget/));
   await after(page, 'no question', press('Clear it'));
+});
+
+test('what was opened while the form was on its way keeps the focus when the form comes', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openDemo(page);
+  const going = page.url();
+  for (const [key, placeholder] of [
+    ['f', 'Any words: 24 nov wyn'],
+    ['/', 'Sheet, form, column, workbook or action…'],
+  ] as const) {
+    let letGo = (): void => undefined;
+    const held = new Promise<void>((go) => (letGo = go));
+    await page.route(/\/api\/.*lists/, async (route) => {
+      await held;
+      await route.continue();
+    });
+    await page.goto(going);
+    await goTo(page, 'Lend kit');
+    await expect(page.getByRole('toolbar', { name: 'Desk bar' })).toBeVisible();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press(key);
+    await page.keyboard.type('wad');
+    const opened = page.getByPlaceholder(placeholder);
+    await expect(opened).toHaveValue('wad');
+    letGo();
+    await expect(page.locator('[data-desk-form] [data-field]').first()).toBeVisible();
+    await page.keyboard.type('ers', { delay: 50 });
+    await expect(opened).toHaveValue('waders');
+    await page.unrouteAll({ behavior: 'wait' });
+  }
 });
 
 test('letters after Escape send and clear nothing; what was cleared comes back', async ({

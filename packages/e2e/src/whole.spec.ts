@@ -85,6 +85,7 @@ test('a change of all matches says how many can’t take it and why, leaves thos
   page,
 }) => {
   await lend(page);
+  await expect(field(page, 'Borrower')).toBeFocused();
   await page.keyboard.press('Escape');
   await page.keyboard.press('f');
   await page.keyboard.type('waders');

@@ -10,7 +10,7 @@ import { landsOnTop } from '../api/applyEvent';
 import { get, type NoAnswer, sayError, SignedOut } from '../api/client';
 import type { Begun } from '../api/useBegunWork';
 import { useWaitingLine } from '../api/useWaitingLine';
-import { focusFirstField, focusFirstSoon } from '../form/focus';
+import { focusFirstField, focusFirstSoon, isBusyElsewhere } from '../form/focus';
 import { focusBar, isBarFocused } from '../keys/focusBar';
 import type { Refusal } from '../form/FormBody';
 import { useFilling, type FormFilling } from '../form/useFilling';
@@ -133,12 +133,13 @@ export function useDesk(props: DeskProps): Desk {
 
   const { isInBar } = place.opened;
   const stays = isInBar && carried !== null;
+  const [focusedBefore] = useState(() => document.activeElement);
   useEffect(() => {
     if (filled.isLoading) return;
-    // Who went to the bar while the form was on its way stays there.
+    // Who went elsewhere while the form was on its way, as to the bar or to *Find*, stays there.
     if (stays) focusBar();
-    else if (!isBarFocused()) focusFirstField();
-  }, [filled.isLoading, stays]);
+    else if (!isBarFocused() && !isBusyElsewhere(focusedBefore)) focusFirstField();
+  }, [filled.isLoading, stays, focusedBefore]);
   // A write that was answered can be taken back.
   useEffect(() => {
     if (sending.is === 'written') tell({ is: 'landed', landed: sending.landed });

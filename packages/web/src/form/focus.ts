@@ -38,6 +38,13 @@ export function focusFirstField(): void {
   if (first) focus(first);
 }
 
+/** Whether a person has gone to another part of the page than the form since `before` had the focus. */
+export function isBusyElsewhere(before: Element | null): boolean {
+  const { activeElement: active } = document;
+  if (active === null || active === before) return false;
+  return !active.matches('body, #page') && active.closest('[data-desk-form]') === null;
+}
+
 /** At once, so that no key is lost; and again when another page of the form stands there. */
 export function focusFirstSoon(): void {
   focusFirstField();
