@@ -119,7 +119,7 @@ export {
   RecordHistoryView,
 } from './history';
 export { MOST_CELLS, type Total } from './limits';
-export { SheetLook } from './look';
+export { type CellMark, SheetLook } from './look';
 export { paths } from './paths';
 export { DemoPerson, SessionView, SignIn, SignInToDemo } from './people';
 export { mayAs, type Role, ROLES } from './roles';
@@ -146,6 +146,9 @@ export {
   QuestionView,
   RecordPlaceView,
   RemoveMatches,
+  ReplaceAll,
+  ReplacePreview,
+  ReplaceText,
   SearchRecords,
   TodayView,
   TypedCells,

@@ -14,3 +14,8 @@ export const MOST_LINES = 6;
 /** What totals a pinned row can show. */
 export const TOTALS = ['SUM', 'AVERAGE', 'COUNT', 'MIN', 'MAX'] as const;
 export type Total = (typeof TOTALS)[number];
+
+/** The longest condition on a column: so many values as can be ticked. */
+export const LONGEST_CONDITION = 2000;
+/** The most marks of one column. */
+export const MOST_MARKS = 8;

@@ -1,4 +1,4 @@
-import { STRICTNESSES, type Strictness } from '@varn/core';
+import { MOST_ORDERED, STRICTNESSES, type Strictness } from '@varn/core';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -14,10 +14,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { IsCount, IsName, IsTextMap } from './decorators';
+import { LONGEST_CONDITION } from './limits';
 import { flag, list, parts, text } from './shape';
 import { RecordView } from './sheets';
 
-/** The longest words and conditions that are read. */
+/** The longest words that are read. */
 export const LONGEST_WORDS = 300;
 /** The most conditions of one question. */
 export const MOST_CONDITIONS = 100;
@@ -28,7 +29,7 @@ export const LONGEST_ADDRESS = 10_000;
 /** A condition on one column, as people write it. */
 export class FilterView {
   @IsString() @MaxLength(64) columnId!: string;
-  @IsString() @MaxLength(LONGEST_WORDS) says!: string;
+  @IsString() @MaxLength(LONGEST_CONDITION) says!: string;
 }
 
 /** Which records are meant: words that each holds in any column, and conditions. All must hold. */
@@ -45,10 +46,10 @@ export class QuestionView {
 export const viewShape = parts({
   'text?': text(LONGEST_WORDS),
   'filters?': list(
-    parts({ columnId: text(LONGEST_WORDS), says: text(LONGEST_WORDS) }),
+    parts({ columnId: text(LONGEST_WORDS), says: text(LONGEST_CONDITION) }),
     MOST_CONDITIONS,
   ),
-  'order?': parts({ columnId: text(LONGEST_WORDS), 'falling?': flag }),
+  'order?': list(parts({ columnId: text(LONGEST_WORDS), 'falling?': flag }), MOST_ORDERED),
 });
 
 /** One thing a question asks, and how many records are left with it and those before it. */
@@ -217,6 +218,30 @@ export class MatchesPreview extends ManyPreview {
   @ValidateNested({ each: true })
   @Type(() => MatchPreview)
   first!: MatchPreview[];
+}
+
+/** A text that is to stand in place of another in the cells of records. */
+export class ReplaceText {
+  /** What is looked for, whatever its case, in the text one would type to get a cell again. */
+  @IsString() @IsNotEmpty() @MaxLength(500) text!: string;
+  @IsString() @MaxLength(500) by!: string;
+  /** The view whose records are meant; all where absent. */
+  @IsOptional() @IsString() @MaxLength(10_000) view?: string;
+  /** Whether what is only asked about is meant. */
+  @IsOptional() @IsBoolean() takesAsked?: boolean;
+}
+
+/** What it would come to. */
+export class ReplacePreview extends ManyPreview {
+  /** In how many cells the text stands. */
+  @IsInt() cells!: number;
+}
+
+/** Puts a text in place of another, as one write. */
+export class ReplaceAll extends ReplaceText {
+  @IsUUID() writeId!: string;
+  /** In how many cells it stood when it was looked at. */
+  @IsCount() cells!: number;
 }
 
 /** What was done to many records at once; the write id takes it back. */

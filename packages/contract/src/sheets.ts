@@ -206,7 +206,7 @@ export class RowsQuery {
   @Type(() => Number) @IsCount() from!: number;
   @Type(() => Number) @IsCount(1, MOST_ROWS) count!: number;
   /** A question and an order of one's own, as JSON: `{"text", "filters": [{"columnId", "says"}],
-   * "order": {"columnId", "falling"}}`. Nothing stored changes by it. */
+   * "order": [{"columnId", "falling"}]}`: by the first column, then by the next. Nothing stored changes by it. */
   @IsOptional() @IsString() @MaxLength(10_000) view?: string;
 }
 

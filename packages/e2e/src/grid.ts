@@ -54,7 +54,7 @@ export class Sheet {
     await this.press('Shift+F10');
     const item = this.page.getByRole('menuitem', { name: label });
     await expect(item).toBeVisible();
-    for (let n = 0; n < 30; n += 1) {
+    for (let n = 0; n < 45; n += 1) {
       if ((await item.getAttribute('data-highlighted')) !== null) break;
       await this.press('ArrowDown');
     }
@@ -63,7 +63,7 @@ export class Sheet {
   }
 
   /** Opens a part of the details by keys. */
-  async notes(part: 'Cell' | 'Column' | 'Names' | 'Sheet'): Promise<void> {
+  async notes(part: 'Cell' | 'Column' | 'View' | 'Names' | 'Sheet'): Promise<void> {
     const wanted = this.page.getByRole('tab', { name: part });
     if (!(await wanted.isVisible())) {
       await this.grid.focus();

@@ -11,9 +11,10 @@ export const DOORS = [
   /** Rows of a file that become records of a sheet there is, and a file that becomes a sheet. */
   'file',
   'arrival',
-  /** One column of all matches; values of a column wherever they are stored. */
+  /** One column of all matches; values of a column, and a text in any, wherever they are stored. */
   'matches',
   'values',
+  'replace',
   /** An older state of a record, what a write did before it was taken back, and what the bin holds. */
   'history',
   'undo',

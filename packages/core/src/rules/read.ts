@@ -207,8 +207,8 @@ class Sentence {
     let not = this.word(isStated ? 'does not' : 'not');
     const verb = this.verb(isStated && !not);
     if (isStated && verb === 'be') not = this.word('not');
-    const test = this.test(verb);
-    return not ? { ...test, not: true } : test;
+    const { not: isBeyond = false, ...test } = this.test(verb);
+    return not === isBeyond ? test : { ...test, not: true };
   }
 
   private verb(isStated: boolean): string {
@@ -216,7 +216,7 @@ class Sentence {
     throw this.unread();
   }
 
-  private test(verb: string): RuleTest {
+  private test(verb: string): RuleTest & { not?: true } {
     switch (verb) {
       case 'have':
         return { is: 'length', ...this.length() };
@@ -234,7 +234,7 @@ class Sentence {
     }
   }
 
-  private being(): RuleTest {
+  private being(): RuleTest & { not?: true } {
     for (const [words, test] of PLAIN) if (this.word(words)) return test;
     if (this.word('made of')) return this.madeOf();
     if (this.word('written like')) return { is: 'picture', picture: this.quoted() };
@@ -249,7 +249,16 @@ class Sentence {
     if (compared) return compared;
     this.blanks();
     if (this.isQuote()) return { is: 'oneOf', values: this.quotes('or') };
-    return { is: 'between', ...this.span() };
+    return this.beyond() ?? { is: 'between', ...this.span() };
+  }
+
+  /** What lies beyond one end: `more than 5`, `before 1/3/2026`. */
+  private beyond(): (RuleTest & { not: true }) | null {
+    for (const { '>': over, '<': under } of [MEASURED, DATED]) {
+      if (this.word(over)) return { is: 'between', to: this.value(), not: true };
+      if (this.word(under)) return { is: 'between', from: this.value(), not: true };
+    }
+    return null;
   }
 
   private madeOf(): RuleTest {

@@ -95,6 +95,17 @@ function saySpan(
   return from !== undefined ? `${least} ${write(from)}` : `${most} ${write(to ?? 0)}`;
 }
 
+/** What lies beyond a span with one end: `more than 5`, `before 1/3/2026`. */
+function sayBeyond(condition: Condition, words: RuleWords): string | null {
+  if (condition.is !== 'between' || !condition.not) return null;
+  const { from, to } = condition;
+  if (from !== undefined && to !== undefined) return null;
+  const relations = isDated(words.column) ? DATED : MEASURED;
+  const { value } = notationOf(words);
+  const end = from ?? to ?? 0;
+  return `${relations[from === undefined ? '>' : '<']} ${value(end, words.column)}`;
+}
+
 function sayLength(
   { from, to }: { readonly from?: number; readonly to?: number },
   { count }: RuleNotation,
@@ -188,7 +199,11 @@ function joined(
   put: (said: string, not: boolean) => string,
   isInner = false,
 ): string {
-  if (!isGroup(condition)) return put(sayTest(condition, words), condition.not === true);
+  if (!isGroup(condition)) {
+    const beyond = sayBeyond(condition, words);
+    if (beyond !== null) return put(`be ${beyond}`, false);
+    return put(sayTest(condition, words), condition.not === true);
+  }
   const parts = condition.of.map((each) => joined(each, words, put, true));
   const all = parts.join(condition.is === 'all' ? ' and ' : ' or ');
   return isInner && parts.length > 1 ? `(${all})` : all;

@@ -102,7 +102,7 @@ function isStored(
 }
 
 /** Whether a column's values are looked through as texts. */
-function isTextual(column: Column): boolean {
+export function isTextual(column: Column): boolean {
   const { shownAs } = column.settings;
   if (column.kind === 'computed')
     return shownAs === undefined || isTextual({ ...column, kind: shownAs });
@@ -113,13 +113,14 @@ function readOne(typed: string, column: Column, context: ReadingContext): Condit
   const isLiteral = QUOTED.test(typed);
   const text = unquoted(typed);
   // What is on the column's list is itself first, whatever signs it begins with.
-  if (isStored(text, column, context)) {
+  const isOneOfSeveral = isLiteral && column.kind === 'severalChoices';
+  if (isOneOfSeveral || isStored(text, column, context)) {
     return isTextual(column) ? chosen(text, column, context) : compared(text, column, context, '=');
   }
   if (isLiteral) {
     return isTextual(column)
       ? matching(typed, column, context)
-      : compared(text, column, context, '=');
+      : shownOr(text, compared(text, column, context, '='), column, context);
   }
   if (BLANK.test(typed)) return phrased((value) => value === null, 'is', 'empty');
   const signed = SIGNED.exec(typed);
@@ -146,6 +147,19 @@ function readOne(typed: string, column: Column, context: ReadingContext): Condit
   if (!said || (one.ok && !isTextual(column))) return one;
   const reading = between(said[1] ?? '', said[2] ?? '', column, context);
   return reading.ok ? reading : one;
+}
+
+/** A value as it is shown: what is rounded for the eye is found by what one sees. */
+function shownOr(
+  text: string,
+  reading: ConditionReading,
+  column: Column,
+  { locale }: ReadingContext,
+): ConditionReading {
+  if (!reading.ok) return reading;
+  const { test, says } = reading;
+  const isShown: Test = (value) => value !== null && showValue(value, column, locale) === text;
+  return phrased((value) => test(value) || isShown(value), 'is', says.replace(/^is /, ''));
 }
 
 /** A stretch from one value to another, both with it; open where nothing stands. */

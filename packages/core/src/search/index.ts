@@ -1,4 +1,6 @@
 export { readCondition } from './condition';
+export { replacing } from './replacing';
+export { inQuotes, NOTHING_TICKED, readTicked, sayTicked, type Ticked } from './ticked';
 export { dayAtEnd, withDayAtEnd } from './pickedDay';
 export {
   isBlankQuestion,
@@ -12,4 +14,13 @@ export {
   readQuestion,
   sayQuestion,
 } from './question';
-export { countsOf, orderedBy, positionsIn, type ViewOrder, type ViewTest } from './view';
+export {
+  MOST_ORDERED,
+  nextOrder,
+  type OrderPart,
+  orderWith,
+  orderWithout,
+  partOf,
+  type ViewOrder,
+} from './order';
+export { countsOf, orderedBy, positionsIn, type ViewTest } from './view';

@@ -1,21 +1,25 @@
 import * as fc from 'fast-check';
 import type { Column, ReadingContext } from '../kinds';
-import { SheetModel, ToldNumbers } from '../sheet';
+import { heldValues, SheetModel, ToldNumbers } from '../sheet';
 import { localeFacts, serialOfDate, type CellValue } from '../values';
 import { sayProblem } from '../words';
 import { readPeriod } from './period';
 import { readTerms } from './words';
 import {
   dayAtEnd,
+  nextOrder,
   positionsIn,
   questionAddress,
   questionOfAddress,
   questionTests,
   readCondition,
   readQuestion,
+  readTicked,
   sayQuestion,
+  sayTicked,
   withDayAtEnd,
   type Question,
+  type ViewOrder,
 } from '.';
 
 /** Tuesday, 24 November 2026, 15:00. */
@@ -295,7 +299,7 @@ function asked(question: Question, model = sheet()): number[] | string {
   const reading = readQuestion(question, COLUMNS, gb);
   if (!reading.ok)
     return reading.problem ? sayProblem(reading.problem) : `gone ${reading.columnId}`;
-  const steps = positionsIn(model, questionTests(question, reading, COLUMNS, model, gb), null);
+  const steps = positionsIn(model, questionTests(question, reading, COLUMNS, model, gb), []);
   for (;;) {
     const step = steps.next();
     if (step.done === true) return [...step.value];
@@ -545,7 +549,7 @@ test('figures are found in whole numbers as they are in what is written', () => 
       const reading = readQuestion(question, [of], gb);
       if (!reading.ok) throw new Error('not read');
       const tests = questionTests(question, reading, [of], model, gb);
-      const steps = positionsIn(model, tests, null);
+      const steps = positionsIn(model, tests, []);
       let step = steps.next();
       while (step.done !== true) step = steps.next();
       const found = [...step.value];
@@ -554,3 +558,103 @@ test('figures are found in whole numbers as they are in what is written', () => 
     }),
   );
 });
+
+test('records in order by several columns are as if sorted by the last first, blanks at the end', () => {
+  const cell = fc.oneof(fc.constant(null), fc.integer({ min: -2, max: 2 }));
+  const part = fc.record({ columnId: fc.constantFrom('a', 'b', 'c'), falling: fc.boolean() });
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(cell, cell, cell), { maxLength: 30 }),
+      fc.uniqueArray(part, { selector: ({ columnId }) => columnId }),
+      (rows, order) => {
+        const model = new SheetModel();
+        rows.forEach(([a, b, c], n) => {
+          model.add({ id: `${n}`, orderKey: n, revision: 1, cells: { a, b, c } });
+        });
+        const steps = positionsIn(model, [], order);
+        let step = steps.next();
+        while (step.done !== true) step = steps.next();
+        // The language's own sort is stable: the last column first, the first one at the end.
+        const wanted = rows.map(([a, b, c], at) => ({ a, b, c, at }));
+        for (const { columnId, falling } of order.toReversed()) {
+          const key = (row: (typeof wanted)[number]): number => {
+            const value = row[columnId as 'a'];
+            return value === null ? Infinity : falling ? -value : value;
+          };
+          wanted.sort((one, other) => (key(one) === key(other) ? 0 : key(one) - key(other)));
+        }
+        expect([...step.value]).toEqual(wanted.map(({ at }) => at));
+      },
+    ),
+  );
+});
+
+const byA = { columnId: 'a', falling: false };
+const byB = { columnId: 'b', falling: true };
+test.each<[order: ViewOrder, pressed: string, isThen: boolean, then: ViewOrder]>([
+  [[], 'a', false, [byA]],
+  [[byA], 'a', false, [{ ...byA, falling: true }]],
+  [[{ ...byA, falling: true }], 'a', false, []],
+  [[byA], 'b', false, [{ ...byB, falling: false }]],
+  [[byA], 'b', true, [byA, { ...byB, falling: false }]],
+  [[byB, byA], 'b', true, [byA]],
+  [[byB, byA], 'a', true, [byB, { ...byA, falling: true }]],
+])('in order %j, %s pressed with Shift %s', (order, pressed, isThen, then) => {
+  expect(nextOrder(order, pressed, isThen)).toEqual(then);
+});
+
+const sign = fc.constantFrom('=', '"', ',', ';', '>', '<', '..', ' to ', '*', '?', 'not ', 'blank');
+const word = fc.array(fc.oneof(sign, fc.constantFrom('ash', '7', 'x')), {
+  minLength: 1,
+  maxLength: 4,
+});
+const shownText = word.map((parts) => parts.join('').trim()).filter((text) => text !== '');
+test.each<[what: string, of: Column, value: fc.Arbitrary<CellValue>]>([
+  ['texts', column('text'), shownText],
+  ['choices', column('oneChoice', { choices: ['= 7', '> 40', 'ash'] }), shownText],
+  [
+    'several choices',
+    column('severalChoices', { choices: ['"a", b', '> 40', 'ash'] }),
+    fc.subarray(['"""a"", b"', '> 40', 'ash'], { minLength: 1 }).map((all) => all.join('; ')),
+  ],
+  [
+    'rounded numbers',
+    column('number', { decimals: 1, grouping: true }),
+    fc.double({ min: -9e4, max: 9e4, noNaN: true }),
+  ],
+  ['days', column('date'), fc.integer({ min: 1, max: 60_000 })],
+  ['yes and no', column('yesNo'), fc.boolean()],
+])('%s that are ticked are found by what is shown, and ticked again', (_, of, value) => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.option(value), { maxLength: 8 }),
+      fc.infiniteStream(fc.boolean()),
+      fc.boolean(),
+      (values, picks, blank) => {
+        const model = new SheetModel();
+        values.forEach((each, n) => {
+          model.add({ id: `${n}`, orderKey: n, revision: 1, cells: { [of.id]: each } });
+        });
+        const texts = heldValues(model, of, gb.locale).flatMap(({ text }) =>
+          picks.next().value ? [text] : [],
+        );
+        const says = sayTicked({ texts, blank }, of);
+        expect(readTicked(says)).toEqual({ texts, blank });
+        fc.pre(says !== '');
+        const reading = readCondition(says, of, gb);
+        if (!reading.ok) throw new Error(`${says}: ${sayProblem(reading.problem)}`);
+        for (const each of values) {
+          const shown = each === null ? [] : heldTexts(each, of);
+          const isTicked = each === null ? blank : shown.some((text) => texts.includes(text));
+          expect([says, each, reading.test(each)]).toEqual([says, each, isTicked]);
+        }
+      },
+    ),
+  );
+});
+
+function heldTexts(value: CellValue, of: Column): string[] {
+  const model = new SheetModel();
+  model.add({ id: 'one', orderKey: 0, revision: 1, cells: { [of.id]: value } });
+  return heldValues(model, of, gb.locale).map(({ text }) => text);
+}

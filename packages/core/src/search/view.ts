@@ -3,12 +3,7 @@ import { runningNumberIn, type Column } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
 import type { Scan, SheetModel, Sure } from '../sheet';
 import type { Test } from './condition';
-
-/** The order of a view: by one column, blanks and errors last whichever way. */
-export interface ViewOrder {
-  readonly columnId: string;
-  readonly falling: boolean;
-}
+import type { OrderPart } from './order';
 
 /** What of a column's values they are put in order by: of running numbers, their numbers. */
 export function orderedBy({ kind }: Column): (value: CellValue) => CellValue {
@@ -17,6 +12,9 @@ export function orderedBy({ kind }: Column): (value: CellValue) => CellValue {
 }
 
 const rank = (value: CellValue): number => (value === null ? 2 : isErrorValue(value) ? 1 : 0);
+
+/** A part of an order, and what of its column's values is compared. */
+type SortedBy = OrderPart & { readonly by?: (value: CellValue) => CellValue };
 
 /** Records looked at before other work may go between. */
 const LOOKED = 2048;
@@ -38,7 +36,7 @@ export type ViewTest =
 export function* positionsIn(
   model: SheetModel,
   tests: readonly ViewTest[],
-  order: (ViewOrder & { readonly by?: (value: CellValue) => CellValue }) | null,
+  order: readonly SortedBy[],
 ): Generator<void, Int32Array> {
   // Of now: records may come and go between the steps.
   const slots = model.slots().slice();
@@ -53,21 +51,41 @@ export function* positionsIn(
     yield;
   }
   const positions = found.subarray(0, count);
-  if (!order) return positions;
-  const read = model.readerOf(order.columnId);
-  const { by } = order;
-  const values = Array.from(positions, (position) => {
-    const value = read(slots[position] ?? 0);
-    return by ? by(value) : value;
-  });
+  if (order.length === 0) return positions;
+  const sorts: Sort[] = [];
+  for (const { columnId, falling, by } of order) {
+    const read = model.readerOf(columnId);
+    const values: CellValue[] = [];
+    for (const position of positions) {
+      const value = read(slots[position] ?? 0);
+      values.push(by ? by(value) : value);
+      if (values.length % SLICE === 0) yield;
+    }
+    sorts.push({ values, falling });
+  }
   const places = yield* sortedPlaces(count, (a, b) => {
-    const left = values[a] ?? null;
-    const right = values[b] ?? null;
-    if (rank(left) !== 0 || rank(right) !== 0) return rank(left) - rank(right) || a - b;
-    const compared = compareValues(left, right);
-    return (order.falling ? -compared : compared) || a - b;
+    for (const sort of sorts) {
+      const compared = comparedIn(sort, a, b);
+      if (compared !== 0) return compared;
+    }
+    return a - b;
   });
   return places.map((place) => positions[place] ?? 0);
+}
+
+/** A column's values at the places that are put in order. */
+interface Sort {
+  readonly values: readonly CellValue[];
+  readonly falling: boolean;
+}
+
+function comparedIn({ values, falling }: Sort, a: number, b: number): number {
+  const left = values[a] ?? null;
+  const right = values[b] ?? null;
+  const ranked = rank(left) - rank(right);
+  if (ranked !== 0 || rank(left) !== 0) return ranked;
+  const compared = compareValues(left, right);
+  return falling ? -compared : compared;
 }
 
 /**

@@ -181,6 +181,24 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     'clerk',
     () => write({ view: '{}', count: -1 }),
   ],
+  [
+    'POST /api/sheets/{sheetId}/replace/preview',
+    () => paths.previewReplace(sheetId()),
+    'clerk',
+    () => ({ text: 'a', by: 'b', view: '!' }),
+  ],
+  [
+    'POST /api/sheets/{sheetId}/replace/left',
+    () => paths.leftReplace(sheetId()),
+    'clerk',
+    () => ({ text: 'a', by: 'b', view: '!' }),
+  ],
+  [
+    'POST /api/sheets/{sheetId}/replace',
+    () => paths.replaceAll(sheetId()),
+    'clerk',
+    () => write({ text: 'a', by: 'b', view: '!', cells: 0 }),
+  ],
   ['GET /api/workbooks/{workbookId}/events', () => paths.events(workbookId()), 'reader'],
   [
     'POST /api/workbooks/{workbookId}/undo',

@@ -30,7 +30,7 @@ import {
   leftAsCsv,
   previewOf,
   refuseWithout,
-  type CellToChange,
+  type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
 import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
@@ -69,7 +69,7 @@ export class ValuesWriter {
     writer: Writer,
   ): Promise<string> {
     const { sheet, model, column, decided } = await this.tried(sheetId, columnId, asked, writer);
-    return leftAsCsv(decided.left, column, { sheet, model });
+    return leftAsCsv(decided.left, column.heading, { sheet, model });
   }
 
   /** @throws Refused 409 where others hold them by now; 422 where no record can hold the new value */
@@ -94,8 +94,8 @@ export class ValuesWriter {
     const found = isRepeat ? [] : await holders(model, becoming);
     if (!isRepeat) refuseOthers(found.length, count);
     const decide: Decide = function* (site): Generator<void, Decided> {
-      const cells = becoming.cellsOf(found, site);
-      const decided = yield* decideMany(site, columnId, cells, { takesAsked });
+      const records = becoming.recordsOf(found, site);
+      const decided = yield* decideMany(site, records, { takesAsked });
       refuseWithout(decided);
       const { decisions, left } = decided;
       return { decisions, answer: { changed: decisions.length, left: left.length } };
@@ -122,8 +122,8 @@ export class ValuesWriter {
     const decided = await this.path.tryOut(sheetId, writer, function* (site) {
       const { admits: _, ...context } = site.context;
       const beside = { ...site, context };
-      const cells = becoming.cellsOf(found, beside);
-      return yield* decideMany(beside, columnId, cells, { takesAsked, isTried: true });
+      const records = becoming.recordsOf(found, beside);
+      return yield* decideMany(beside, records, { takesAsked, isTried: true });
     });
     return { sheet, column, model, found, decided };
   }
@@ -159,7 +159,7 @@ interface Becoming {
   readonly columnId: string;
   readonly isMeant: (value: CellValue) => boolean;
   /** What the cells of these records are to be, each text read as if it were typed there. */
-  readonly cellsOf: (found: readonly Holder[], site: WriteSite) => CellToChange[];
+  readonly recordsOf: (found: readonly Holder[], site: WriteSite) => RecordToChange[];
 }
 
 function becomingIn(
@@ -191,7 +191,7 @@ function becomingIn(
       }
       return is;
     },
-    cellsOf(found, { model, context }) {
+    recordsOf(found, { model, context }) {
       const read = new Map<CellValue, { text: string; given: JudgedCell }>();
       return found.map((holder) => {
         const slot = model.slotOf(holder.id);
@@ -205,7 +205,8 @@ function becomingIn(
           cell = { text, given: judgeCell({ typed: text }, column, ground) };
           read.set(value, cell);
         }
-        return { ...holder, ...cell };
+        const { text, given } = cell;
+        return { ...holder, given: { [column.id]: given }, text };
       });
     },
   };

@@ -9,6 +9,7 @@ const NAMES: Readonly<Record<Exclude<Door, 'submit' | 'update' | 'trial'> | 'str
     arrival: 'File',
     matches: 'All matches',
     values: 'Values stored',
+    replace: 'Replace',
     history: 'History',
     undo: 'Undo',
     bin: 'Bin',

@@ -39,7 +39,7 @@ import {
   leftAsCsv,
   previewOf,
   refuseWithout,
-  type CellToChange,
+  type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
 import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
@@ -55,6 +55,12 @@ const FEW = 50;
 interface Match {
   readonly id: string;
   readonly revision: number;
+}
+
+/** What one cell is given: as it was read, and as it was typed. */
+interface GivenCell {
+  readonly given: JudgedCell;
+  readonly text: string;
 }
 
 interface Scene {
@@ -94,7 +100,7 @@ export class MatchesWriter {
   /** The matches that would stay as they are, as CSV, each with why. */
   async left(sheetId: string, asked: NewValue, writer: Writer): Promise<string> {
     const { scene, column, decided } = await this.tried(sheetId, asked, writer);
-    return leftAsCsv(decided.left, column, scene);
+    return leftAsCsv(decided.left, column.heading, scene);
   }
 
   /** Changes one column of all matches; those that are refused stay as they are. */
@@ -118,7 +124,7 @@ export class MatchesWriter {
       ],
     };
     const decide: Decide = function* (site): Generator<void, Decided> {
-      const decided = yield* decideMany(site, columnId, cells, { takesAsked });
+      const decided = yield* decideMany(site, cells, { takesAsked });
       refuseWithout(decided);
       const { decisions, left } = decided;
       return { decisions, answer: { changed: decisions.length, left: left.length } };
@@ -172,7 +178,7 @@ export class MatchesWriter {
     const cells = await this.plan(scene, column, asked);
     const decided = await this.path.tryOut(sheetId, writer, function* (site) {
       const { admits: _, ...context } = site.context;
-      return yield* decideMany({ ...site, context }, columnId, cells, {
+      return yield* decideMany({ ...site, context }, cells, {
         takesAsked,
         isTried: true,
       });
@@ -186,11 +192,15 @@ export class MatchesWriter {
   }
 
   /** What the column of each match is to hold, where that is something else; in turns with other requests. */
-  private async plan(scene: Scene, column: StoredColumn, asked: NewValue): Promise<CellToChange[]> {
+  private async plan(
+    scene: Scene,
+    column: StoredColumn,
+    asked: NewValue,
+  ): Promise<RecordToChange[]> {
     const { model, sheet } = scene;
     const matches = await matchesOf(scene, asked, await this.lists.readyIn(sheet));
     const read = await this.readerOf(scene, column, asked.text);
-    const planned: CellToChange[] = [];
+    const planned: RecordToChange[] = [];
     const pace = new Pace();
     for (const [n, match] of matches.entries()) {
       if (n % FEW === FEW - 1) await pace.keep();
@@ -200,7 +210,8 @@ export class MatchesWriter {
       const isSame =
         cell.given.doubts.every(({ strictness }) => strictness !== 'refuse') &&
         JSON.stringify(cell.given.value) === JSON.stringify(model.cellOfSlot(slot, column.id));
-      if (!isSame) planned.push({ ...match, ...cell });
+      const { given, text } = cell;
+      if (!isSame) planned.push({ ...match, given: { [column.id]: given }, text });
     }
     return planned;
   }
@@ -210,7 +221,7 @@ export class MatchesWriter {
     { sheet, model }: Scene,
     column: StoredColumn,
     text: string,
-  ): Promise<(slot: number) => Pick<CellToChange, 'given' | 'text'>> {
+  ): Promise<(slot: number) => GivenCell> {
     const ground = { context: await this.lists.readyIn(sheet) };
     if (!text.trim().startsWith('=')) {
       const read = { given: judgeCell({ typed: text }, column, ground), text };

@@ -85,7 +85,7 @@ export class RecordSearch {
     const reading = readQuestion(question, sheet.columns, context);
     if (!reading.ok) return { count: 0, found: [] };
     const tests = questionTests(question, reading, sheet.columns, model, context);
-    const positions = await inTurns(positionsIn(model, tests, null));
+    const positions = await inTurns(positionsIn(model, tests, []));
     const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text), positions);
     const keys = new Set(byKey);
     // Keys first, then what ends with it, then the rest: each from the newest on.

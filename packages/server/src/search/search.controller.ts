@@ -11,6 +11,9 @@ import {
   QuestionView,
   RecordPlaceView,
   RemoveMatches,
+  ReplaceAll,
+  ReplacePreview,
+  ReplaceText,
   SearchRecords,
   TodayView,
   TypedCells,
@@ -33,6 +36,7 @@ import type { Writer } from '../access/access';
 import { csvFile } from '../http/csvFile';
 import { KeptQuestions } from './keptQuestions';
 import { MatchesWriter } from './matchesWriter';
+import { ReplaceWriter } from './replaceWriter';
 import { RecordSearch } from './recordSearch';
 import { TodayReader } from './todayReader';
 
@@ -42,6 +46,7 @@ export class SearchController {
   constructor(
     private readonly records: RecordSearch,
     private readonly matches: MatchesWriter,
+    private readonly replacer: ReplaceWriter,
     private readonly questions: KeptQuestions,
     private readonly today: TodayReader,
   ) {}
@@ -175,5 +180,44 @@ export class SearchController {
     @CurrentPerson() person: Writer,
   ): Promise<ManyChanged> {
     return this.matches.remove(sheetId, asked, person);
+  }
+
+  /** What putting a text in place of another would come to. */
+  @Post(paths.previewReplace(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: ReplacePreview })
+  previewReplace(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: ReplaceText,
+    @CurrentPerson() person: Writer,
+  ): Promise<ReplacePreview> {
+    return this.replacer.preview(sheetId, asked, person);
+  }
+
+  /** The records that would stay as they are, as CSV, each with why. */
+  @Post(paths.leftReplace(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ content: { 'text/csv': {} } })
+  async leftReplace(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: ReplaceText,
+    @CurrentPerson() person: Writer,
+  ): Promise<StreamableFile> {
+    return csvFile(await this.replacer.left(sheetId, asked, person));
+  }
+
+  /** Puts a text in place of another in the records, as one write. */
+  @Post(paths.replaceAll(':sheetId'))
+  @HttpCode(200)
+  @For('clerk', 'sheetId')
+  @ApiOkResponse({ type: ManyChanged })
+  replace(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: ReplaceAll,
+    @CurrentPerson() person: Writer,
+  ): Promise<ManyChanged> {
+    return this.replacer.replace(sheetId, asked, person);
   }
 }

@@ -168,7 +168,7 @@ test('matches are rows of a view, in any order, and follow what is written', asy
 test('matches are taken away as CSV, in their order, and nothing else is', async () => {
   const asked = JSON.stringify({
     filters: [{ columnId: id('Item'), says: 'waders, net' }],
-    order: { columnId: id('Number'), falling: true },
+    order: [{ columnId: id('Number'), falling: true }],
   });
   const csv = async (of: string) => owner.ask<string>('GET', paths.csv(sheet.id, 'on', of));
   const { status, body } = await csv(asked);

@@ -68,13 +68,11 @@ function positionsOf(
     throw Refused.badRequest('notACondition', `${heading}: ${sayProblem(problem)}`);
   }
   const tests = questionTests(view, reading, sheet.columns, model, context);
-  const { order } = view;
-  const column = order && sheet.columnsById.get(order.columnId);
-  return positionsIn(
-    model,
-    tests,
-    order ? { ...order, ...(column && { by: orderedBy(column) }) } : null,
-  );
+  const order = (view.order ?? []).map((part) => {
+    const column = sheet.columnsById.get(part.columnId);
+    return { ...part, ...(column && { by: orderedBy(column) }) };
+  });
+  return positionsIn(model, tests, order);
 }
 
 function viewIn(asked: string): ViewAsked {

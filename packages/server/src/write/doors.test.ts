@@ -8,6 +8,7 @@ import {
   type LeftRecord,
   type ManyChanged,
   type MatchesPreview,
+  type ReplacePreview,
   type RowsAdded,
   type RowsChecked,
   type RowsView,
@@ -258,6 +259,20 @@ async function blankWord({ id, revision }: Stored): Promise<Landed> {
   return (await ask<Landed>('PATCH', paths.record(sheet.id, id), body)).body;
 }
 
+async function changeOne(stored: Stored, change: Typed): Promise<Came> {
+  const [[heading, text] = ['', '']] = Object.entries(change);
+  const asked = { view: viewOf(stored), count: 1, columnId: idOf(heading), text };
+  const { body } = await ask<MatchesPreview>('POST', paths.previewMatches(sheet.id), asked);
+  const done = await ask<ManyChanged>('POST', paths.changeMatches(sheet.id), {
+    ...asked,
+    writeId: randomUUID(),
+  });
+  const isWritten = done.status === 200;
+  // What it says before is true to the write.
+  expect([body.changed, body.asked + body.refused]).toEqual(isWritten ? [1, 0] : [0, 1]);
+  return came(ofLeft(heading, body.left), isWritten ? await cellsOf(stored.id) : null);
+}
+
 const WAYS: Readonly<Record<Door, readonly Way[]>> = {
   submit: [
     { lets: 'new', through: submitting(paths.submits) },
@@ -314,19 +329,7 @@ const WAYS: Readonly<Record<Door, readonly Way[]>> = {
   matches: [
     {
       lets: 'one',
-      async through(stored, change) {
-        const [[heading, text] = ['', '']] = Object.entries(change);
-        const asked = { view: viewOf(stored), count: 1, columnId: idOf(heading), text };
-        const { body } = await ask<MatchesPreview>('POST', paths.previewMatches(sheet.id), asked);
-        const done = await ask<ManyChanged>('POST', paths.changeMatches(sheet.id), {
-          ...asked,
-          writeId: randomUUID(),
-        });
-        const isWritten = done.status === 200;
-        // What it says before is true to the write.
-        expect([body.changed, body.asked + body.refused]).toEqual(isWritten ? [1, 0] : [0, 1]);
-        return came(ofLeft(heading, body.left), isWritten ? await cellsOf(stored.id) : null);
-      },
+      through: changeOne,
     },
   ],
   values: [
@@ -348,6 +351,27 @@ const WAYS: Readonly<Record<Door, readonly Way[]>> = {
         });
         const isWritten = done.status === 200;
         if (isWritten) expect(done.body.changed).toBe(body.changed);
+        return came(ofLeft(heading, body.left), isWritten ? await cellsOf(stored.id) : null);
+      },
+    },
+  ],
+  replace: [
+    {
+      lets: 'one',
+      async through(stored, change) {
+        const [[heading, by] = ['' as never, '']] = Object.entries(change) as [Heading, string][];
+        const text = (stored.typed[heading] ?? '').replaceAll(/\b\d\//g, '0$&');
+        const asked = { view: viewOf(stored), text, by };
+        const { body } = await ask<ReplacePreview>('POST', paths.previewReplace(sheet.id), asked);
+        // Where the text stands in another cell too, this is no change of one.
+        if (body.cells > 1) return changeOne(stored, change);
+        const done = await ask<ManyChanged>('POST', paths.replaceAll(sheet.id), {
+          ...asked,
+          cells: body.cells,
+          writeId: randomUUID(),
+        });
+        const isWritten = done.status === 200;
+        expect([body.changed, body.asked + body.refused]).toEqual(isWritten ? [1, 0] : [0, 1]);
         return came(ofLeft(heading, body.left), isWritten ? await cellsOf(stored.id) : null);
       },
     },

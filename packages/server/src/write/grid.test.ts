@@ -359,7 +359,7 @@ describe('records in the grid', () => {
         { columnId: 'kit-loans.item', says: 'net' },
         { columnId: 'kit-loans.quantity', says: '2..4' },
       ],
-      order: { columnId: 'kit-loans.out', falling: true },
+      order: [{ columnId: 'kit-loans.out', falling: true }],
     };
     const found = await rows(0, 1000, view);
     const expected = all.records.filter(

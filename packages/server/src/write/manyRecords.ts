@@ -26,12 +26,12 @@ const MOST_TOLD = 200;
 /** Lines written down before others may be answered. */
 const FEW_LINES = 500;
 
-/** A record, as it was looked at, and what one of its cells is to become. */
-export interface CellToChange {
+/** A record, as it was looked at, and what some of its cells are to become. */
+export interface RecordToChange {
   readonly id: string;
   readonly revision: number;
-  /** What was read of what is given, and what is to be said of it. */
-  readonly given: JudgedCell;
+  /** By column id: what was read of what is given, and what is to be said of it. */
+  readonly given: Readonly<Record<string, JudgedCell>>;
   /** As it was given. */
   readonly text: string;
 }
@@ -58,44 +58,48 @@ export interface ManyDecided {
 }
 
 /**
- * Judges a change of one column in many records, each as if it alone were changed in the grid, and
- * their keys among themselves.
+ * Judges a change of many records, each as if it alone were changed in the grid, and their keys
+ * among themselves. A record of which one cell is refused stays as it is.
  *
  * @throws Refused 409 where a record is not as it was looked at, unless it is only tried
  */
 export function* decideMany(
   site: WriteSite,
-  columnId: string,
-  cells: readonly CellToChange[],
+  records: readonly RecordToChange[],
   { takesAsked, isTried = false }: ManyWays,
 ): Generator<void, ManyDecided> {
-  const ground = { ...groundOf(site), meant: new Set(takesAsked ? [columnId] : []) };
-  const passing: { cell: CellToChange; decision: CellsDecision }[] = [];
+  const ground = groundOf(site);
+  const tellingApart = toldApartBy(site.sheet.columns);
+  const passing: { of: RecordToChange; decision: CellsDecision }[] = [];
   const left: Left[] = [];
-  for (const [at, cell] of cells.entries()) {
+  let isTellingApart = false;
+  for (const [at, record] of records.entries()) {
     if (at % FEW === FEW - 1) yield;
-    const { id, revision, given, text } = cell;
+    const { id, revision, given, text } = record;
+    const columnIds = Object.keys(given);
+    isTellingApart ||= columnIds.some((columnId) => tellingApart.has(columnId));
     const stored = site.model.has(id) ? site.model.get(id) : null;
     if (stored?.revision !== revision && !isTried) throw changedMeanwhile();
     if (!stored) continue;
-    const judged = judgeChange({ [columnId]: given }, stored.cells, ground);
+    const meant = new Set(takesAsked ? columnIds : []);
+    const judged = judgeChange(given, stored.cells, { ...ground, meant });
     const [verdict] = judged.verdicts.filter(({ strictness }) => strictness !== 'note');
     if (verdict) {
       const { problem, strictness } = verdict;
       left.push({ id, text, message: sayProblem(problem), strictness });
-    } else passing.push({ cell, decision: changed(stored, judged) });
+    } else passing.push({ of: record, decision: changed(stored, judged) });
   }
-  if (!toldApartBy(site.sheet.columns).has(columnId)) {
+  if (!isTellingApart) {
     return { decisions: passing.map(({ decision }) => decision), left };
   }
   const changes = keyChangesOf(passing.map(({ decision }) => decision));
   const taken = new Map(judgeWrite(changes, keyGround(site)).map((each) => [each.at, each]));
   const decisions: CellsDecision[] = [];
-  for (const [at, { cell, decision }] of passing.entries()) {
+  for (const [at, { of, decision }] of passing.entries()) {
     const verdict = taken.get(at);
     if (!verdict) decisions.push(decision);
     else {
-      const { id, text } = cell;
+      const { id, text } = of;
       left.push({ id, text, message: sayProblem(verdict.problem), strictness: 'refuse' });
     }
   }
@@ -133,10 +137,10 @@ function toldOf({ id, text, message, strictness }: Left, { model, sheet }: Looke
 }
 
 /** The records that would be left as they are, as CSV, each with why. */
-export async function leftAsCsv(left: readonly Left[], column: Column, site: Looked) {
-  const headings = ['Row', 'Record', column.heading, 'Why'];
-  const columns = headings.map((heading, n): Column => {
-    return { id: String(n), heading, kind: n === 0 ? 'wholeNumber' : 'text', settings: {} };
+export async function leftAsCsv(left: readonly Left[], heading: string, site: Looked) {
+  const headings = ['Row', 'Record', heading, 'Why'];
+  const columns = headings.map((each, n): Column => {
+    return { id: String(n), heading: each, kind: n === 0 ? 'wholeNumber' : 'text', settings: {} };
   });
   const ways = { guarded: true };
   const parts = [csvHeading(columns, ways)];

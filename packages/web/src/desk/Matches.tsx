@@ -5,15 +5,19 @@ import {
   fromWire,
   keyColumnsOf,
   kindOf,
+  nextOrder,
+  partOf,
   sayCount,
   sayCountOf,
   showValue,
   type LocaleFacts,
+  type ViewOrder,
 } from '@varn/core';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { memo, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { useRecent } from '../api/recent';
 import { useRecords } from '../sheet/useRows';
+import { ariaSort } from '../ui/ariaSort';
 import { KindGlyph } from '../ui/KindGlyph';
 import './landing.css';
 
@@ -26,11 +30,6 @@ const AROUND = 6;
 const ON_CARD = 3;
 /** From this width on the matches stand as a table. */
 const WIDE = '(min-width: 48rem)';
-
-export interface MatchOrder {
-  readonly columnId: string;
-  readonly falling: boolean;
-}
 
 /** A column that is shown, and where its value stands in a record. */
 export interface ShownColumn {
@@ -60,8 +59,8 @@ interface MatchesProps {
   readonly openId: string | null;
   /** @param at its place among the matches */
   readonly onOpen: (at: number) => void;
-  readonly order: MatchOrder | null;
-  readonly onOrder: (order: MatchOrder | null) => void;
+  readonly order: ViewOrder;
+  readonly onOrder: (order: ViewOrder) => void;
 }
 
 /** The records a question finds, in the landing row's place: Enter or a click opens one. */
@@ -174,34 +173,31 @@ function MatchTable({ columns, order, onOrder, before, after, children }: MatchT
         <tr>
           <td className="number">Row</td>
           {columns.map(({ column, at }) => {
-            const isBy = order?.columnId === column.id;
-            const next = !isBy
-              ? { columnId: column.id, falling: false }
-              : order.falling
-                ? null
-                : { columnId: column.id, falling: true };
+            const by = partOf(order, column.id);
             return (
               <th
                 key={column.id}
                 scope="col"
                 className={kindOf(column).align}
-                aria-sort={isBy ? (order.falling ? 'descending' : 'ascending') : undefined}
+                aria-sort={ariaSort(by)}
               >
                 <button
                   type="button"
                   className="sorting"
                   aria-label={`Sort by ${column.heading}`}
-                  onClick={() => onOrder(next)}
+                  title="With Shift: after the columns they are sorted by already"
+                  onClick={({ shiftKey }) => onOrder(nextOrder(order, column.id, shiftKey))}
                 >
                   <span className="letters">{columnLetters(at)}</span>
                   <span className="heading">
                     <KindGlyph kind={column.kind} size={12} /> {column.heading}
-                    {isBy &&
-                      (order.falling ? (
+                    {by &&
+                      (by.falling ? (
                         <ArrowDown size={12} aria-hidden />
                       ) : (
                         <ArrowUp size={12} aria-hidden />
                       ))}
+                    {by && order.length > 1 && order.indexOf(by) + 1}
                   </span>
                 </button>
               </th>

@@ -219,7 +219,7 @@ test('what is looked at is the same again by its address', () => {
         maxLength: 3,
       }),
     }),
-    order: fc.option(fc.record({ columnId: id, falling: fc.boolean() })),
+    order: fc.array(fc.record({ columnId: id, falling: fc.boolean() }), { maxLength: 4 }),
     shown: fc.option(fc.array(id, { minLength: 1, maxLength: 4 })),
   });
   fc.assert(

@@ -1,11 +1,10 @@
-import { questionAddress, questionOfAddress, type Question } from '@varn/core';
-import type { MatchOrder } from './Matches';
+import { questionAddress, questionOfAddress, type Question, type ViewOrder } from '@varn/core';
 
 /** What is looked at on a desk: a question, the order of its matches, the columns they show. */
 export interface Looked {
   readonly question: Question;
-  /** `null` as in the sheet. */
-  readonly order: MatchOrder | null;
+  /** Empty: as in the sheet. */
+  readonly order: ViewOrder;
   /** Ids of columns in the order they stand; `null` for all, as in the sheet. */
   readonly shown: readonly string[] | null;
 }
@@ -17,7 +16,7 @@ const SHOWS = 'shows';
 /** What is looked at as the query of an address, to be kept or handed to others. */
 export function lookedAddress({ question, order, shown }: Looked): string {
   const more = new URLSearchParams();
-  if (order) more.set(order.falling ? FALLING : RISING, order.columnId);
+  for (const { columnId, falling } of order) more.append(falling ? FALLING : RISING, columnId);
   for (const columnId of shown ?? []) more.append(SHOWS, columnId);
   return [questionAddress(question), more.toString()].filter((part) => part !== '').join('&');
 }
@@ -25,12 +24,13 @@ export function lookedAddress({ question, order, shown }: Looked): string {
 /** What an address looks at; what else stands there is left alone. */
 export function lookedOfAddress(query: string): Looked {
   const parts = new URLSearchParams(query);
-  const falling = parts.get(FALLING);
-  const columnId = falling ?? parts.get(RISING);
+  const order = [...parts]
+    .filter(([name]) => name === FALLING || name === RISING)
+    .map(([name, columnId]) => ({ columnId, falling: name === FALLING }));
   const shown = parts.getAll(SHOWS);
   return {
     question: questionOfAddress(query),
-    order: columnId === null ? null : { columnId, falling: falling !== null },
+    order,
     shown: shown.length > 0 ? shown : null,
   };
 }

@@ -1,6 +1,6 @@
 import type { FormView, RecordPlaceView, RowsView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { isBlankQuestion, type Answers, type Question } from '@varn/core';
+import { isBlankQuestion, type Answers, type Question, type ViewOrder } from '@varn/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
 import { landsOnTop } from '../api/applyEvent';
@@ -10,7 +10,6 @@ import { isBarFocused } from '../keys/focusBar';
 import { useSteady } from '../form/useSteady';
 import { lookedAddress, lookedOfAddress, type Looked } from './deskAddress';
 import type { DeskState } from './deskState';
-import type { MatchOrder } from './Matches';
 import { lastRecord, openRecord, type OpenRecord } from './openRecord';
 import type { BegunRecord } from './useBegunRecord';
 import type { Sending } from './useSubmit';
@@ -56,9 +55,9 @@ export interface DeskPlace {
   readonly ask: (question: Question) => void;
   /** Leaves asking, and goes to the first match. */
   readonly showFirst: (question: Question) => void;
-  /** In which order the matches stand; `null` as in the sheet. */
-  readonly order: MatchOrder | null;
-  readonly setOrder: (order: MatchOrder | null) => void;
+  /** In which order the matches stand; empty: as in the sheet. */
+  readonly order: ViewOrder;
+  readonly setOrder: (order: ViewOrder) => void;
   /** The columns the matches show, in their order; `null` for all as in the sheet. */
   readonly shown: readonly string[] | null;
   readonly setShown: (shown: readonly string[] | null) => void;
@@ -71,8 +70,10 @@ export interface DeskPlace {
 const RECORD = 'record';
 
 /** A question as rows are asked for; '' where it asks nothing. */
-export const viewOf = (question: Question, order: MatchOrder | null = null): string =>
-  isBlankQuestion(question) ? '' : JSON.stringify({ ...question, ...(order && { order }) });
+export const viewOf = (question: Question, order: ViewOrder = []): string =>
+  isBlankQuestion(question)
+    ? ''
+    : JSON.stringify({ ...question, ...(order.length > 0 && { order }) });
 
 /** The records one steps through: those a question finds, or all. */
 interface Among {
@@ -203,7 +204,7 @@ export function useDeskPlace(form: FormView, begun: Begun<BegunRecord>): DeskPla
     showFirst: useSteady((asked: Question) =>
       attempt((isStill) => step({ question: asked, view: viewOf(asked, order) }, 0, null, isStill)),
     ),
-    setOrder: useSteady((next: MatchOrder | null) => look({ ...looked, order: next })),
+    setOrder: useSteady((next: ViewOrder) => look({ ...looked, order: next })),
     shown,
     setShown: useSteady((next: readonly string[] | null) => look({ ...looked, shown: next })),
     address: lookedAddress(looked),

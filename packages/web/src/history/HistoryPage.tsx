@@ -109,6 +109,7 @@ function History({ workbook }: { workbook: WorkbookView }) {
               ['grid', 'The grid'],
               ['matches', 'All matches'],
               ['values', 'Values stored'],
+              ['replace', 'Replace'],
               ['file', 'A file'],
               ['history', 'History'],
               ['undo', 'Undo'],

@@ -8,7 +8,7 @@ import type {
 } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { mayAs } from '@varn/contract/roles';
-import { questionAddress, sayCount, sayCountOf, type ListSettings } from '@varn/core';
+import { inQuotes, questionAddress, sayCount, sayCountOf, type ListSettings } from '@varn/core';
 import { useState, type ReactNode } from 'react';
 import { useParams } from 'react-router';
 import useSWR, { useSWRConfig } from 'swr';
@@ -255,7 +255,7 @@ function Unlisted({ unlisted, entry, sheet, workbook, changing, onAdd }: Unliste
           const form = sheet.forms[0];
           const question = {
             text: '',
-            filters: [{ columnId, says: `"${text.replaceAll('"', '""')}"` }],
+            filters: [{ columnId, says: inQuotes(text) }],
           };
           return (
             <HStack

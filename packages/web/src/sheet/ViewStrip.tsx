@@ -1,5 +1,5 @@
 import { Button, Flex, Text } from '@chakra-ui/react';
-import { sayCount, sayCountOf } from '@varn/core';
+import { orderWithout, readCondition, sayCount, sayCountOf } from '@varn/core';
 import { X } from 'lucide-react';
 import { sayError } from '../api/client';
 import { Notice } from '../ui/Notice';
@@ -49,16 +49,25 @@ export function ViewStrip({
         </Text>
       )}
       {view.filters.map(({ columnId, says }) =>
-        drop(`${headingOf(columnId)} ${says}`, withFilter(view, columnId, '')),
+        drop(sayFilter(grid, columnId, says), withFilter(view, columnId, '')),
       )}
-      {view.order &&
-        drop(`by ${headingOf(view.order.columnId)}, ${view.order.falling ? 'falling' : 'rising'}`, {
-          ...view,
-          order: null,
-        })}
+      {view.order.map(({ columnId, falling }, at) =>
+        drop(
+          `${at === 0 ? 'by' : 'then by'} ${headingOf(columnId)}, ${falling ? 'descending' : 'ascending'}`,
+          { ...view, order: orderWithout(view.order, columnId) },
+        ),
+      )}
       <Button size="xs" variant="ghost" onClick={() => setView(PLAIN_VIEW)}>
         Show all, in sheet order
       </Button>
     </Flex>
   );
+}
+
+/** A condition in words, as long as it can be read; else as it is written. */
+function sayFilter({ sheet, locale, faces }: GridState, columnId: string, says: string): string {
+  const column = sheet.columns.find(({ id }) => id === columnId);
+  if (!column) return says;
+  const reading = readCondition(says, column, { locale, now: faces.now });
+  return `${column.heading} ${reading.ok ? reading.says : says}`;
 }

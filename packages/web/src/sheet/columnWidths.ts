@@ -21,6 +21,18 @@ const SAMPLE = 200;
 export const widthOf = (length: number, least = LEAST_PX): number =>
   Math.round(Math.min(MOST_PX, Math.max(least, length * CHARACTER_PX + PADDING_PX)));
 
+/** The widest a column is made by what it shows. */
+const MOST_FITTED_PX = 640;
+
+/** How wide a column stands so that none of its texts is cut. */
+export function fittedWidth(heading: string, texts: readonly string[]): number {
+  const headingPx = heading === '' ? 0 : heading.length * CHARACTER_PX + PADDING_PX + GLYPH_PX;
+  const lengths = texts.map((text) => [...text].length);
+  const longest = lengths.reduce((most, length) => Math.max(most, length), 0);
+  const wide = Math.ceil(Math.max(headingPx, longest * CHARACTER_PX + PADDING_PX));
+  return Math.min(MOST_FITTED_PX, Math.max(LEAST_PX, wide));
+}
+
 /** How wide each column of a grid stands: its heading, and 95 % of the values at hand, in view. */
 export function columnWidths(
   columns: readonly Column[],

@@ -201,7 +201,7 @@ function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } 
     lines,
     freeCount: 2,
     columns: COLUMNS,
-    view: { filters: [], order: null },
+    view: { filters: [], order: [] },
     viewParameter: '',
     viewError: undefined,
     mayEditRecords: role !== 'reader',
@@ -209,6 +209,7 @@ function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } 
     show: () => undefined,
     recordAt: (position) => (position < 4 ? record(position) : undefined),
     rowAt: (number) => (number <= 2 ? rows(number) : undefined),
+    textsOf: () => [],
     addressOf: ({ line, column }) => `${'ABC'[column] ?? ''}${line + 1}`,
   };
   return { atHand, cells, draft, said, puts, typed };

@@ -5,10 +5,14 @@ import {
   columnLetters,
   isHeadingFree,
   kindOf,
+  orderWith,
+  orderWithout,
   printReference,
   sayCountOf,
+  sayTicked,
   type Column,
 } from '@varn/core';
+import { flushSync } from 'react-dom';
 import { newId } from '../api/newId';
 import { request } from '../api/client';
 import { recordText } from './cells/faces';
@@ -30,7 +34,7 @@ export interface SheetAction {
 
 interface Doors {
   readonly setView: (view: OwnView) => void;
-  readonly openNotes: (part: 'column' | 'names') => void;
+  readonly openNotes: (part: 'column' | 'names' | 'view') => void;
   readonly askToDelete: Deleting['ask'];
 }
 
@@ -50,7 +54,15 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   const wide = box.right > box.left;
   const mayWrite = here.is === 'free' ? mayShape : mayEditRecords;
   actions.push(
-    mayWrite && tall && { id: 'fillDown', label: 'Fill down', run: () => grid.fill('down') },
+    { id: 'copy', label: 'Copy', run: () => grid.copy(null) },
+    mayWrite && { id: 'paste', label: 'Paste', run: grid.pasteCopied },
+    mayWrite &&
+      tall && {
+        id: 'fillDown',
+        label: 'Fill down',
+        apart: true,
+        run: () => grid.fill('down'),
+      },
     mayWrite && wide && { id: 'fillRight', label: 'Fill right', run: () => grid.fill('right') },
     mayWrite &&
       tall && { id: 'goOnDown', label: 'Continue the series down', run: () => grid.goOn('down') },
@@ -69,8 +81,11 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   );
 
   if (column && here.is !== 'free') {
-    const order = (falling: boolean) => () =>
-      setView({ ...view, order: { columnId: column.id, falling } });
+    const order = (falling: boolean, isThen: boolean) => () =>
+      setView({ ...view, order: orderWith(view.order, { columnId: column.id, falling }, isThen) });
+    // What the records are in order by already, if by anything but this column.
+    const others = orderWithout(view.order, column.id);
+    const [first] = sheet.columns.filter(({ id }) => id === others[0]?.columnId);
     const record = here.is === 'record' ? grid.recordAt(here.position) : undefined;
     const text = record ? recordText(record.cells[active.column] ?? null, column, locale) : '';
     actions.push(
@@ -78,16 +93,45 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
         id: 'rising',
         label: `Sort by ${column.heading}, ascending`,
         apart: true,
-        run: order(false),
+        run: order(false, false),
       },
-      { id: 'falling', label: `Sort by ${column.heading}, descending`, run: order(true) },
+      {
+        id: 'falling',
+        label: `Sort by ${column.heading}, descending`,
+        run: order(true, false),
+      },
+      first !== undefined && {
+        id: 'thenRising',
+        label: `Sort by ${first.heading}, then by ${column.heading}, ascending`,
+        run: order(false, true),
+      },
+      first !== undefined && {
+        id: 'thenFalling',
+        label: `Sort by ${first.heading}, then by ${column.heading}, descending`,
+        run: order(true, true),
+      },
+      {
+        id: 'tick',
+        label: `Show by values of ${column.heading}…`,
+        run: () => {
+          flushSync(() => openNotes('view'));
+          document.querySelector<HTMLElement>('[data-own-view] input')?.focus();
+        },
+      },
       record !== undefined && {
         id: 'only',
         label:
           text === ''
             ? `Show only blank ${column.heading}`
             : `Show only ${column.heading} = ${text}`,
-        run: () => setView(withFilter(view, column.id, text === '' ? 'blank' : `= ${text}`)),
+        run: () =>
+          setView(
+            withFilter(
+              view,
+              column.id,
+              sayTicked({ texts: text === '' ? [] : [text], blank: text === '' }, column),
+            ),
+          ),
       },
     );
   }
@@ -210,7 +254,16 @@ function columnActions(
   const { sheet, selection, cells } = grid;
   const { column: index } = activeOf(selection);
   const column = sheet.columns[index];
-  if (!sheet.hasRecords) return looseActions(grid);
+  const { left, right } = boxOf(selection.last);
+  const fit: SheetAction = {
+    id: 'fitWidths',
+    label:
+      right > left
+        ? `Fit the widths of ${sayCountOf(right - left + 1, 'column')}`
+        : 'Fit the width',
+    run: () => grid.fitWidths(left, right),
+  };
+  if (!sheet.hasRecords) return [...looseActions(grid), fit];
   if (!column) return [];
   const change = (body: object) => () =>
     void cells.send(({ id, revision }) =>
@@ -252,6 +305,7 @@ function columnActions(
         follow(1);
       },
     },
+    fit,
     {
       id: 'removeColumn',
       label: `Delete column ${heading}`,

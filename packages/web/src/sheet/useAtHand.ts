@@ -3,7 +3,8 @@ import { LAST_FREE_ROW } from '@varn/contract/limits';
 import { mayAs } from '@varn/contract/roles';
 import { columnLetters, localeFacts, serialNow, type LocaleFacts } from '@varn/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
-import type { FaceGround } from './cells/faces';
+import { freeFace, recordFace, type FaceGround } from './cells/faces';
+import { readMarks } from './cells/marks';
 import { columnCount } from './columnLayout';
 import { lineAt, type Lines } from './lines';
 import type { Spot } from './selection';
@@ -39,6 +40,8 @@ export interface AtHand {
   readonly show: (window: Window) => void;
   readonly recordAt: (position: number) => RecordView | undefined;
   readonly rowAt: (number: number) => FreeRowView | undefined;
+  /** What a column shows in the rows at hand. */
+  readonly textsOf: (column: number) => string[];
   readonly addressOf: (spot: Spot) => string;
 }
 
@@ -46,10 +49,12 @@ export interface AtHand {
 export function useAtHand(workbook: WorkbookView, sheet: SheetView, asked: OwnView): AtHand {
   const locale = localeFacts(workbook.locale);
   const [now] = useState(() => serialNow(Date.now(), workbook.timeZone));
+  const { marks: held } = sheet.look;
   const faces = useMemo((): FaceGround => {
     const byId = new Map(sheet.columns.map((each) => [each.id, each]));
-    return { columns: sheet.columns, byId, locale, now };
-  }, [sheet.columns, locale, now]);
+    const marks = readMarks(held, sheet.columns, { locale, now });
+    return { columns: sheet.columns, byId, locale, now, marks };
+  }, [sheet.columns, held, locale, now]);
   const view = viewFor(asked, sheet);
   const parameter = viewParameter(view);
   const mayEditRecords = mayAs(workbook.role, 'clerk');
@@ -84,6 +89,13 @@ export function useAtHand(workbook: WorkbookView, sheet: SheetView, asked: OwnVi
     }, []),
     recordAt: (position) => window.current?.records.at(position),
     rowAt: (number) => window.current?.free.at(number),
+    textsOf: (column) => {
+      const { records, free } = window.current ?? { records: first, free: { held: [] } };
+      return [
+        ...records.held.map(({ cells }) => recordFace(cells, column, faces).text),
+        ...free.held.map(({ cells }) => freeFace(cells[column] ?? null, locale).text),
+      ];
+    },
     addressOf: ({ line, column }) => {
       const what = lineAt(lines, line);
       const row =

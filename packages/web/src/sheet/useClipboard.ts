@@ -1,10 +1,24 @@
 import type { FreeRowsView, FreeRowView, RecordView } from '@varn/contract';
 import { LAST_FREE_ROW, MOST_CELLS } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
-import { moveFormula, sayCount, seriesOf, type LocaleFacts, type ReadingContext } from '@varn/core';
+import {
+  moveFormula,
+  sayCount,
+  sayCountOf,
+  seriesOf,
+  type LocaleFacts,
+  type ReadingContext,
+} from '@varn/core';
 import { get, sayError } from '../api/client';
 import { blockOf } from './cells/block';
-import { readCopied, toHtml, toTsv, type Copied, type CopiedCell } from './cells/clipboard';
+import {
+  readClipboard,
+  readCopied,
+  toHtml,
+  toTsv,
+  type Copied,
+  type CopiedCell,
+} from './cells/clipboard';
 import { spread, type Looked, type Placed } from './cells/plan';
 import { lineAt, lineOf, type Lines } from './lines';
 import { boxesOf, boxOf, type Box, type Selection, type Spot } from './selection';
@@ -18,8 +32,11 @@ const MOST_ROWS = 1000;
 /** What is done with all the cells that are chosen. */
 export interface ClipboardActs {
   readonly clear: () => void;
-  readonly copy: (clipboard: DataTransfer) => void;
+  /** @param clipboard of the event that asks for it; `null` where a menu does */
+  readonly copy: (clipboard: DataTransfer | null) => void;
   readonly paste: (html: string, text: string) => void;
+  /** Pastes what the browser lets one read without its own keys. */
+  readonly pasteCopied: () => void;
   readonly fill: (direction: Direction) => void;
   /** Goes on with what stands in the first cells, as far as is chosen. */
   readonly goOn: (direction: Direction) => void;
@@ -53,7 +70,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
   const read = async (box: Box): Promise<CopiedCell[][]> =>
     blockAtHand(box) ?? blockOf(box, lines, sheet, await readLines(box, atHand), locale, 0) ?? [];
 
-  const copy = (clipboard: DataTransfer): void => {
+  const copy = (clipboard: DataTransfer | null): void => {
     const boxes = boxesOf(selection);
     if (!fits(sizeOfAll(boxes), 'Copying')) return;
     const [box] = boxes;
@@ -64,15 +81,24 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     });
     const held = boxes.map(blockAtHand);
     const said = (rows: number): void =>
-      cells.say({ written: 0, unplaced: [], failure: '', note: `Copied ${sayCount(rows)} rows.` });
-    if (held.every((block) => block !== null)) {
+      cells.say({
+        written: 0,
+        unplaced: [],
+        failure: '',
+        note: `Copied ${sayCountOf(rows, 'row')}.`,
+      });
+    if (clipboard && held.every((block) => block !== null)) {
       const all = copied(held);
       clipboard.setData('text/plain', toTsv(all));
       clipboard.setData('text/html', toHtml(all));
       return;
     }
     if (!('clipboard' in navigator)) {
-      fail('Over this connection the browser lets only rows in view be copied. Choose fewer.');
+      fail(
+        clipboard
+          ? 'Over this connection the browser lets only rows in view be copied. Choose fewer.'
+          : 'Over this connection the browser copies by its own keys only: press Ctrl+C.',
+      );
       return;
     }
     const all = Promise.all(boxes.map(read)).then(copied);
@@ -109,6 +135,16 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
       return;
     }
     put(all);
+  };
+
+  const pasteCopied = (): void => {
+    readClipboard().then(
+      ({ html, text }) => {
+        if (html === '' && text === '') fail('Nothing was copied that can be pasted here.');
+        else paste(html, text);
+      },
+      () => fail('The browser didn’t let Varn read what was copied. Press Ctrl+V instead.'),
+    );
   };
 
   const fill = (direction: Direction): void => {
@@ -160,7 +196,7 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     if (what.length > 0) put(what.map((spot) => ({ ...spot, text: '' })));
   };
 
-  return { clear, copy, paste, fill, goOn };
+  return { clear, copy, paste, pasteCopied, fill, goOn };
 }
 
 const sizeOf = ({ top, bottom, left, right }: Box): number =>

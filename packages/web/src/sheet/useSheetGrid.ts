@@ -2,6 +2,7 @@ import type { RenamedItem, SheetView, WorkbookView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { request } from '../api/client';
 import { useSheetLists } from '../api/lists';
+import { fittedWidth } from './columnWidths';
 import { useAtHand, type AtHand } from './useAtHand';
 import { useCells, type Cells } from './useCells';
 import { useClipboard, type ClipboardActs } from './useClipboard';
@@ -16,6 +17,8 @@ export interface GridWriting
   readonly cells: Cells;
   readonly draft: DraftRow;
   readonly resize: (index: number, width: number) => void;
+  /** Makes columns as wide as what they show in the rows at hand. */
+  readonly fitWidths: (from: number, to: number) => void;
   readonly takeBack: (again: boolean) => void;
 }
 
@@ -57,6 +60,19 @@ export function useSheetGrid(
     onRenamed,
   });
   const { selection } = selecting;
+  const setWidths = (widths: readonly (readonly [index: number, width: number])[]): void => {
+    const named = widths.flatMap(([index, width]) => {
+      const id = sheet.columns[index]?.id ?? sheet.looseColumns[index - sheet.columns.length];
+      return id === undefined ? [] : [[id, width] as const];
+    });
+    if (named.length === 0) return;
+    void cells.send(({ id, revision, look }) =>
+      request('PATCH', paths.sheet(id), {
+        revision,
+        look: { ...look, widths: { ...look.widths, ...Object.fromEntries(named) } },
+      }),
+    );
+  };
   const clipboard = useClipboard({ atHand, selection, cells, draft });
   return {
     ...atHand,
@@ -76,13 +92,13 @@ export function useSheetGrid(
       pointed();
       selecting.mouseUp();
     },
-    resize: (index, width) => {
-      const id = sheet.columns[index]?.id ?? sheet.looseColumns[index - sheet.columns.length];
-      if (id === undefined) return;
-      void cells.send(({ id: sheetId, revision, look }) =>
-        request('PATCH', paths.sheet(sheetId), {
-          revision,
-          look: { ...look, widths: { ...look.widths, [id]: width } },
+    resize: (index, width) => setWidths([[index, width]]),
+    fitWidths: (from, to) => {
+      const indexes = Array.from({ length: to - from + 1 }, (_, n) => from + n);
+      setWidths(
+        indexes.map((index) => {
+          const heading = sheet.columns[index]?.heading ?? '';
+          return [index, fittedWidth(heading, atHand.textsOf(index))];
         }),
       );
     },

@@ -40,6 +40,20 @@ export function toHtml({ rows, from }: Copied): string {
 }
 
 /**
+ * What was copied last, as a table and as plain text; '' for what it is not.
+ *
+ * @throws where the browser lets no page read it, or not this one
+ */
+export async function readClipboard(): Promise<{ html: string; text: string }> {
+  const items = await navigator.clipboard.read();
+  const as = async (type: string): Promise<string> => {
+    const item = items.find(({ types }) => types.includes(type));
+    return item ? (await item.getType(type)).text() : '';
+  };
+  return { html: await as('text/html'), text: await as('text/plain') };
+}
+
+/**
  * Reads what was copied here or in another program. A table is read where it is one of ours, or
  * where there is no plain text beside it: plain text is as people typed it, a table as it looked.
  */

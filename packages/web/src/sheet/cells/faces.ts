@@ -15,6 +15,7 @@ import {
   type ErrorReason,
   type LocaleFacts,
 } from '@varn/core';
+import { markedFace, type ReadMark } from './marks';
 
 /** How a cell looks, and what is said of it on hover and focus. */
 export interface Face {
@@ -26,6 +27,8 @@ export interface Face {
   readonly isComputed?: boolean;
   /** How a cell outside of the records stands out. */
   readonly style?: CellStyle;
+  /** By what a cell of the records stands out; it is said as well, for whoever sees no colours. */
+  readonly marked?: ReadMark;
 }
 
 const BLANK: Face = { text: '', align: 'start', tone: 'plain', note: '' };
@@ -37,6 +40,8 @@ export interface FaceGround {
   readonly locale: LocaleFacts;
   /** The serial of now in the workbook's zone, for rules that ask for today. */
   readonly now: number;
+  /** What makes cells stand out, by column id. */
+  readonly marks?: ReadonlyMap<string, readonly ReadMark[]>;
 }
 
 /** A cell of a record, by the place of its column. @param cells its values as the API sends them */
@@ -45,7 +50,11 @@ export function recordFace(cells: readonly CellValue[], index: number, ground: F
   if (!column) return BLANK;
   const face = faceOf(cells[index] ?? null, column, ground.locale);
   const note = face.tone === 'plain' ? brokenNote(cells, index, column, ground) : '';
-  const told: Face = note === '' ? face : { ...face, tone: 'broken', note };
+  const told: Face = markedFace(
+    note === '' ? face : { ...face, tone: 'broken', note },
+    fromWire(cells[index] ?? null, column),
+    ground.marks?.get(column.id),
+  );
   return column.settings.follows === true ? { ...told, isComputed: true } : told;
 }
 

@@ -141,9 +141,7 @@ function Parts({ ids, grid, writing, view }: PartsProps) {
         layout={layout}
         firstColumn={firstColumn}
         endColumn={endColumn}
-        onResize={
-          writing && grid.mayShape ? (index, width) => writing.resize(index, width) : undefined
-        }
+        resizing={grid.mayShape ? writing : null}
       />
       {(freePx > 0 || !sheet.hasRecords) && (
         <div

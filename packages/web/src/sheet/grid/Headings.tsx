@@ -1,6 +1,7 @@
 import type { SheetView } from '@varn/contract';
-import { kindOf } from '@varn/core';
+import { kindOf, partOf } from '@varn/core';
 import type { ReactNode } from 'react';
+import { ariaSort } from '../../ui/ariaSort';
 import { KindGlyph } from '../../ui/KindGlyph';
 import type { ColumnLayout } from '../columnLayout';
 import { isChosen } from '../selection';
@@ -30,7 +31,7 @@ export function Headings(props: HeadingsProps) {
     if (!column) return null;
     const left = offsets[index] ?? 0;
     const own = (offsets[index + 1] ?? left) - left;
-    const ordered = view.order?.columnId === column.id ? view.order : null;
+    const ordered = partOf(view.order, column.id);
     const filtered = view.filters.some(({ columnId }) => columnId === column.id);
     const kind = kindOf(column).label.toLowerCase();
     const names = ['grid-cell', kindOf(column).align];
@@ -45,13 +46,18 @@ export function Headings(props: HeadingsProps) {
         className={names.join(' ')}
         role="columnheader"
         aria-colindex={index + 1}
-        aria-sort={ordered ? (ordered.falling ? 'descending' : 'ascending') : undefined}
+        aria-sort={ariaSort(ordered)}
         title={`${column.heading}: ${kind}`}
         style={{ left: numberPx + left, width: own }}
       >
         <KindGlyph kind={column.kind} />
         <span>{column.heading}</span>
-        {ordered && <span className="grid-own">{ordered.falling ? '↓' : '↑'}</span>}
+        {ordered && (
+          <span className="grid-own">
+            {ordered.falling ? '↓' : '↑'}
+            {view.order.length > 1 && view.order.indexOf(ordered) + 1}
+          </span>
+        )}
         {filtered && <span className="grid-own">∴</span>}
       </div>
     );

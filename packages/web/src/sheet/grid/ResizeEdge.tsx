@@ -1,12 +1,14 @@
 import { LEAST_WIDTH, MOST_WIDTH } from '@varn/contract/limits';
 
-/** The edge of a column, drawn to make it wider; by keyboard its width is set in the notes. */
+/** The edge of a column, drawn to make it wider and pressed twice to fit it; by keyboard in the notes and the menu. */
 export function ResizeEdge({
   width,
   onResize,
+  onFit,
 }: {
   width: number;
   onResize: (width: number) => void;
+  onFit: () => void;
 }) {
   return (
     <div
@@ -35,6 +37,10 @@ export function ResizeEdge({
         );
       }}
       onMouseDown={(event) => event.stopPropagation()}
+      onDoubleClick={(event) => {
+        event.stopPropagation();
+        onFit();
+      }}
     />
   );
 }

@@ -8,6 +8,7 @@ import type { ColumnLayout } from '../columnLayout';
 import { isChosen } from '../selection';
 import type { ShownTotal } from '../totals';
 import type { Mark } from '../useCells';
+import type { GridWriting } from '../useSheetGrid';
 import { ResizeEdge } from './ResizeEdge';
 
 /** A cell cut to its column is read out whole, but not for ever. */
@@ -63,7 +64,8 @@ function Cell(props: CellProps) {
   });
   const hidden =
     text === NOT_FITTING && whole !== text ? `${whole}. Widen the column to see it.` : '';
-  const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : face.note || hidden;
+  const said = [face.note, face.marked?.says ?? ''].filter((part) => part !== '').join(' ');
+  const note = mark?.is === 'refused' ? `Not written: ${mark.message}` : said || hidden;
   const names = ['grid-cell', mark ? 'start' : face.align, mark ? mark.is : face.tone];
   if (mark?.strictness === 'ask') names.push('ask');
   if (face.isComputed) names.push('computed');
@@ -71,6 +73,7 @@ function Cell(props: CellProps) {
   if (chosen) names.push('chosen');
   if (active) names.push('active');
   if (style) names.push(...styleNames(style));
+  if (face.marked && !mark) names.push('marked', `back-${face.marked.back}`);
   return (
     <div
       id={id}
@@ -375,19 +378,24 @@ export function TotalsRow({
 
 interface LettersProps {
   readonly layout: ColumnLayout;
-  readonly onResize: ((index: number, width: number) => void) | undefined;
+  /** What sets widths, for whoever may. */
+  readonly resizing: Pick<GridWriting, 'resize' | 'fitWidths'> | null;
   readonly firstColumn: number;
   readonly endColumn: number;
 }
 
 /** The letters of the columns: press one to choose its column. */
-export function Letters({ layout, firstColumn, endColumn, onResize }: LettersProps) {
+export function Letters({ layout, firstColumn, endColumn, resizing }: LettersProps) {
   const { frozen, frozenPx, numberPx, width } = layout;
   const cell = (index: number): ReactNode => (
     <div key={index} className="grid-letter" data-letter={index} style={place(layout, index)}>
       {columnLetters(index)}
-      {onResize && (
-        <ResizeEdge width={place(layout, index).width} onResize={(to) => onResize(index, to)} />
+      {resizing && (
+        <ResizeEdge
+          width={place(layout, index).width}
+          onResize={(to) => resizing.resize(index, to)}
+          onFit={() => resizing.fitWidths(index, index)}
+        />
       )}
     </div>
   );

@@ -1,4 +1,4 @@
-import { Box, Button, HStack, Stack, Text } from '@chakra-ui/react';
+import { Box, HStack, Stack, Text } from '@chakra-ui/react';
 import type { ColumnView, SheetView } from '@varn/contract';
 import { MOST_WIDTH, LEAST_WIDTH, TOTALS, type Total } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
@@ -21,10 +21,10 @@ import { RulesPart } from '../rules/RulesPart';
 import { ListFields } from '../lists/ListFields';
 import { fedSettings } from '../lists/sources';
 import type { GridState } from '../useSheetGrid';
-import { withFilter, type OwnView } from '../view/sheetView';
 import { Conversion, type Change } from './Conversion';
 import { FormatFields } from './FormatFields';
 import { FormulaPart } from './FormulaPart';
+import { MarksPart } from './MarksPart';
 
 const FILLED_BY = { people: 'Filled in by people', varn: 'Filled in by Varn', formula: 'Computed' };
 
@@ -42,11 +42,10 @@ const CHOSEN_KINDS = KIND_IDS.filter((id) => id !== 'file' && id !== 'computed')
 interface ColumnPartProps {
   readonly grid: GridState;
   readonly index: number;
-  readonly setView: (view: OwnView) => void;
 }
 
-/** What a column holds, how it is shown, and what one sees of it. */
-export function ColumnPart({ grid, index, setView }: ColumnPartProps) {
+/** What a column holds, and how it is shown. */
+export function ColumnPart({ grid, index }: ColumnPartProps) {
   const { sheet, mayShape } = grid;
   const column = sheet.columns[index];
   if (!column) {
@@ -63,12 +62,9 @@ export function ColumnPart({ grid, index, setView }: ColumnPartProps) {
     );
   }
   return mayShape ? (
-    <Shape key={column.id} grid={grid} index={index} column={column} setView={setView} />
+    <Shape key={column.id} grid={grid} index={index} column={column} />
   ) : (
-    <Stack gap="4">
-      <Told column={column} />
-      <OwnFilter grid={grid} column={column} setView={setView} />
-    </Stack>
+    <Told column={column} />
   );
 }
 
@@ -90,7 +86,7 @@ function Told({ column }: { column: ColumnView }) {
   );
 }
 
-function Shape({ grid, index, column, setView }: ColumnPartProps & { column: ColumnView }) {
+function Shape({ grid, index, column }: ColumnPartProps & { column: ColumnView }) {
   const { sheet, locale, cells } = grid;
   const [change, setChange] = useState<Change | null>(null);
   const send = (body: object): void =>
@@ -153,8 +149,8 @@ function Shape({ grid, index, column, setView }: ColumnPartProps & { column: Col
           }}
         />
       )}
+      <MarksPart grid={grid} column={column} />
       <FormatFields column={column} locale={locale} onChange={(settings) => send({ settings })} />
-      <OwnFilter grid={grid} column={column} setView={setView} />
       <Choice
         label="Total at the bottom"
         value={total}
@@ -207,53 +203,6 @@ function WidthField({ grid, index }: { grid: GridState; index: number }) {
         if (fits) grid.resize(index, width);
       }}
     />
-  );
-}
-
-/** A condition of one's own on a column: only those records are seen, by oneself alone. */
-function OwnFilter({
-  grid: { view },
-  column,
-  setView,
-}: {
-  grid: GridState;
-  column: ColumnView;
-  setView: (view: OwnView) => void;
-}) {
-  const says = view.filters.find(({ columnId }) => columnId === column.id)?.says ?? '';
-  const order = view.order?.columnId === column.id ? view.order : null;
-  const sort = (falling: boolean) => () =>
-    setView({
-      ...view,
-      order: order?.falling === falling ? null : { columnId: column.id, falling },
-    });
-  return (
-    <Stack gap="2">
-      <Line
-        label="Show only records where it is"
-        hint=">= 7, 2026-03..2026-05, ash*, blank, not blank"
-        value={says}
-        onPut={(text) => setView(withFilter(view, column.id, text))}
-      />
-      <HStack>
-        <Button
-          size="xs"
-          variant={order && !order.falling ? 'solid' : 'outline'}
-          aria-pressed={order !== null && !order.falling}
-          onClick={sort(false)}
-        >
-          Sort ascending
-        </Button>
-        <Button
-          size="xs"
-          variant={order?.falling ? 'solid' : 'outline'}
-          aria-pressed={order?.falling ?? false}
-          onClick={sort(true)}
-        >
-          Sort descending
-        </Button>
-      </HStack>
-    </Stack>
   );
 }
 

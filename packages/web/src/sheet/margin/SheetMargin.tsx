@@ -9,13 +9,15 @@ import { CellPart } from './CellPart';
 import { ColumnPart } from './ColumnPart';
 import { NamesPart } from './NamesPart';
 import { SheetPart } from './SheetPart';
+import { ViewPart } from './ViewPart';
 
-export const NOTES = ['cell', 'column', 'names', 'sheet'] as const;
+export const NOTES = ['cell', 'column', 'view', 'names', 'sheet'] as const;
 export type Notes = (typeof NOTES)[number];
 
 const LABELS: Readonly<Record<Notes, string>> = {
   cell: 'Cell',
   column: 'Column',
+  view: 'View',
   names: 'Names',
   sheet: 'Sheet',
 };
@@ -61,7 +63,10 @@ export function SheetMargin({
           <CellPart grid={grid} />
         </Tabs.Content>
         <Tabs.Content value="column">
-          <ColumnPart grid={grid} index={column} setView={setView} />
+          <ColumnPart grid={grid} index={column} />
+        </Tabs.Content>
+        <Tabs.Content value="view">
+          <ViewPart grid={grid} index={column} setView={setView} />
         </Tabs.Content>
         <Tabs.Content value="names">
           <NamesPart grid={grid} askToDelete={askToDelete} />

@@ -66,20 +66,22 @@ export function RuleEditor(props: RuleEditorProps) {
   const [writing, setWriting] = useState<Writing>(() => beginning(rule, column, words));
   const read =
     writing.as === 'parts'
-      ? readDraft(writing.draft, { column, locale, now })
+      ? readDraft(writing.draft, { column, columns: sheet.columns, locale, now })
       : readSentence(writing.text, { sheet, column, locale, isOfField });
   const change = (): void => {
     if (writing.as === 'parts') {
       setWriting({ as: 'sentence', text: read.ok ? sayRule(read.rule, words) : '' });
       return;
     }
-    const draft = read.ok ? draftOf(read.rule, column, locale) : blankDraft(column);
+    const draft = read.ok ? draftOf(read.rule, column, sheet.columns, locale) : blankDraft(column);
     if (draft) setWriting({ as: 'parts', draft });
   };
   // Only the server knows the word.
   const isSecretRule = read.ok && read.rule.must.is === 'secretWord';
   const isBeyondParts =
-    writing.as === 'sentence' && read.ok && draftOf(read.rule, column, locale) === null;
+    writing.as === 'sentence' &&
+    read.ok &&
+    draftOf(read.rule, column, sheet.columns, locale) === null;
   return (
     <PutAtOnce value={true}>
       <Stack
@@ -147,7 +149,7 @@ export function RuleEditor(props: RuleEditorProps) {
 
 function beginning(rule: Rule | undefined, column: Column, words: RuleWords): Writing {
   if (!rule) return { as: 'parts', draft: blankDraft(column) };
-  const draft = draftOf(rule, column, words.locale);
+  const draft = draftOf(rule, column, [...(words.columns?.values() ?? [])], words.locale);
   return draft ? { as: 'parts', draft } : { as: 'sentence', text: sayRule(rule, words) };
 }
 

@@ -1,4 +1,5 @@
 import {
+  asShown,
   fitsKind,
   graphemeCount,
   isGroup,
@@ -34,11 +35,17 @@ export interface TestDraft {
   readonly forgotten: boolean;
 }
 
+/** Sides of a number or a day on which another column's value may lie. */
+export const BEYOND = ['>', '>=', '<=', '<'] as const;
+export type Beyond = (typeof BEYOND)[number];
+
+export const isBeyond = (how: string): how is Beyond => (BEYOND as readonly string[]).includes(how);
+
 /** When a rule is asked, while it is written. */
 export interface WhenDraft {
   /** Blank for always. */
   readonly columnId: string;
-  readonly how: 'is' | 'isNot' | 'answer' | 'blank';
+  readonly how: 'is' | 'isNot' | 'answer' | 'blank' | Beyond;
   readonly text: string;
 }
 
@@ -139,6 +146,8 @@ export const blankDraft = (column: Column): RuleDraft => ({
 
 interface DraftGround {
   readonly column: Column;
+  /** The columns of its sheet. */
+  readonly columns: readonly Column[];
   readonly locale: LocaleFacts;
   readonly now: number;
 }
@@ -159,7 +168,7 @@ export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
   const [first] = of;
   if (!first) return unsaid('Choose what it must be.');
   const must: Condition = of.length === 1 ? first : { is: draft.joint, of };
-  const when = readWhen(draft.when);
+  const when = readWhen(draft.when, ground);
   if (typeof when === 'string') return unsaid(when);
   const { strictness } = draft;
   const message = draft.message.trim();
@@ -180,11 +189,19 @@ export function readDraft(draft: RuleDraft, ground: DraftGround): ReadDraft {
 }
 
 /** When it is asked; nothing for always; a sentence of what is still to be said. */
-function readWhen({ columnId, how, text }: WhenDraft): When | null | string {
+function readWhen({ columnId, how, text }: WhenDraft, ground: DraftGround): When | null | string {
   if (columnId === '') return null;
   if (how === 'answer' || how === 'blank') return { columnId, holds: how };
   const value = text.trim();
   if (value === '') return 'Fill in the value it is asked for.';
+  if (isBeyond(how)) {
+    const column = ground.columns.find(({ id }) => id === columnId);
+    const bound = column && readBound(value, { ...ground, column: asShown(column) });
+    if (typeof bound !== 'number') return bound ?? 'Fill in the value it is asked for.';
+    const holds = how.startsWith('>') === how.endsWith('=') ? { from: bound } : { to: bound };
+    const isStrict = !how.endsWith('=');
+    return { columnId, holds: { is: 'between', ...holds, ...(isStrict && { not: true }) } };
+  }
   const holds = { is: 'oneOf', values: [value] } as const;
   return { columnId, holds: how === 'isNot' ? { ...holds, not: true } : holds };
 }
@@ -265,11 +282,16 @@ function readBound(
 }
 
 /** A rule to be written anew; `null` where it says more than can be chosen, and stays a sentence. */
-export function draftOf(rule: Rule, column: Column, locale: LocaleFacts): RuleDraft | null {
+export function draftOf(
+  rule: Rule,
+  column: Column,
+  columns: readonly Column[],
+  locale: LocaleFacts,
+): RuleDraft | null {
   const { must, always = false, when, message = '', strictness = 'refuse' } = rule;
   const parts = isGroup(must) ? must.of : [must];
   const tests = parts.map((each) => (isGroup(each) ? null : draftOfTest(each, column, locale)));
-  const asked = when ? draftOfWhen(when) : ALWAYS;
+  const asked = when ? draftOfWhen(when, columns, locale) : ALWAYS;
   if (!asked || tests.some((each) => each === null)) return null;
   return {
     tests: tests.filter((each) => each !== null),
@@ -281,8 +303,20 @@ export function draftOf(rule: Rule, column: Column, locale: LocaleFacts): RuleDr
   };
 }
 
-function draftOfWhen({ columnId, holds }: When): WhenDraft | null {
+function draftOfWhen(
+  { columnId, holds }: When,
+  columns: readonly Column[],
+  locale: LocaleFacts,
+): WhenDraft | null {
   if (typeof holds === 'string') return { columnId, how: holds, text: '' };
+  if (holds.is === 'between') {
+    const { from, to, not = false } = holds;
+    const column = columns.find(({ id }) => id === columnId);
+    if (!column || (from === undefined) === (to === undefined)) return null;
+    const text = typedValue(from ?? to ?? 0, asShown(column), locale);
+    const [inside, beyond] = from === undefined ? (['<=', '>'] as const) : (['>=', '<'] as const);
+    return { columnId, how: not ? beyond : inside, text };
+  }
   if (holds.is !== 'oneOf' || holds.values.length !== 1) return null;
   return { columnId, how: holds.not ? 'isNot' : 'is', text: holds.values[0] ?? '' };
 }

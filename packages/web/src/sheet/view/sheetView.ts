@@ -1,17 +1,18 @@
 import type { SheetView } from '@varn/contract';
+import type { ViewOrder } from '@varn/core';
 
 /** A filter and an order of one's own: nothing stored changes by it. */
 export interface OwnView {
   readonly filters: readonly { readonly columnId: string; readonly says: string }[];
-  readonly order: { readonly columnId: string; readonly falling: boolean } | null;
+  readonly order: ViewOrder;
 }
 
-export const PLAIN_VIEW: OwnView = { filters: [], order: null };
+export const PLAIN_VIEW: OwnView = { filters: [], order: [] };
 
 /** The view as the API takes it; '' for all records as they stand. */
 export function viewParameter({ filters, order }: OwnView): string {
-  if (filters.length === 0 && !order) return '';
-  return JSON.stringify({ filters, ...(order && { order }) });
+  if (filters.length === 0 && order.length === 0) return '';
+  return JSON.stringify({ filters, ...(order.length > 0 && { order }) });
 }
 
 /** Sets, or with '' drops, the condition on a column. */
@@ -25,15 +26,9 @@ export function withFilter(view: OwnView, columnId: string, says: string): OwnVi
 
 /** The view without what it says of columns that are gone. */
 export function viewFor(view: OwnView, { columns }: Pick<SheetView, 'columns'>): OwnView {
-  const isThere = (columnId: string): boolean => columns.some(({ id }) => id === columnId);
-  if (
-    view.filters.every(({ columnId }) => isThere(columnId)) &&
-    (!view.order || isThere(view.order.columnId))
-  ) {
-    return view;
-  }
-  return {
-    filters: view.filters.filter(({ columnId }) => isThere(columnId)),
-    order: view.order && isThere(view.order.columnId) ? view.order : null,
-  };
+  const isThere = ({ columnId }: { columnId: string }): boolean =>
+    columns.some(({ id }) => id === columnId);
+  const { filters, order } = view;
+  if (filters.every(isThere) && order.every(isThere)) return view;
+  return { filters: filters.filter(isThere), order: order.filter(isThere) };
 }

@@ -1,0 +1,178 @@
+import type { ManyChanged, ReplaceAll, ReplacePreview, ReplaceText } from '@varn/contract';
+import {
+  isOfKind,
+  isSecret,
+  isTyped,
+  judgeCell,
+  replacing,
+  sayCountOf,
+  typedValue,
+  type JudgedCell,
+  type SheetModel,
+  type StoredColumn,
+} from '@varn/core';
+import { Injectable } from '@nestjs/common';
+import type { Writer } from '../access/access';
+import { Calculator } from '../calculation/calculator';
+import { Refused } from '../http/refused';
+import { Lists } from '../lists/lists';
+import { ChangeLog } from '../log/changeLog';
+import { SheetReader } from '../sheets/sheetReader';
+import { viewPositions } from '../sheets/view';
+import type { SheetFacts } from '../store/catalog';
+import { SheetCache } from '../store/sheetCache';
+import { Pace } from '../turns';
+import {
+  decideMany,
+  leftAsCsv,
+  previewOf,
+  refuseWithout,
+  type ManyDecided,
+  type RecordToChange,
+} from '../write/manyRecords';
+import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
+
+/** The most records one write changes. */
+const MOST_RECORDS = 50_000;
+/** Cells looked at before it is asked whether others wait. */
+const FEW_CELLS = 200;
+
+interface Scene {
+  readonly sheet: SheetFacts;
+  readonly model: SheetModel;
+}
+
+/** The cells of records in which a text stands, with what they are to be. */
+interface Planned {
+  readonly records: readonly RecordToChange[];
+  readonly cells: number;
+}
+
+/** Puts a text in place of another in the records of a sheet, as one write held to all rules. */
+@Injectable()
+export class ReplaceWriter {
+  constructor(
+    private readonly reader: SheetReader,
+    private readonly cache: SheetCache,
+    private readonly calculator: Calculator,
+    private readonly path: WritePath,
+    private readonly log: ChangeLog,
+    private readonly lists: Lists,
+  ) {}
+
+  /** What it would come to; nothing is written. */
+  async preview(sheetId: string, asked: ReplaceText, writer: Writer): Promise<ReplacePreview> {
+    const scene = await this.scene(sheetId);
+    const { planned, decided } = await this.tried(scene, asked, writer);
+    return { cells: planned.cells, ...previewOf(decided, scene) };
+  }
+
+  /** The records that would stay as they are, as CSV, each with why. */
+  async left(sheetId: string, asked: ReplaceText, writer: Writer): Promise<string> {
+    const scene = await this.scene(sheetId);
+    const { decided } = await this.tried(scene, asked, writer);
+    return leftAsCsv(decided.left, 'Value', scene);
+  }
+
+  /** @throws Refused 409 where the text stands in more or fewer cells than were seen; 422, 400 */
+  async replace(
+    sheetId: string,
+    { writeId, cells, ...asked }: ReplaceAll,
+    writer: Writer,
+  ): Promise<ManyChanged> {
+    const scene = await this.scene(sheetId);
+    const isRepeat = await this.log.besideHasWrite(writeId);
+    const planned = isRepeat ? NOTHING : await this.plan(scene, asked);
+    if (!isRepeat && planned.cells !== cells) {
+      throw Refused.conflict(
+        'countChanged',
+        `‘${asked.text}’ stands in ${sayCountOf(planned.cells, 'cell')} now, not ${cells}. Count again.`,
+      );
+    }
+    const { takesAsked = false } = asked;
+    const decide: Decide = function* (site): Generator<void, Decided> {
+      const decided = yield* decideMany(site, planned.records, { takesAsked });
+      refuseWithout(decided);
+      const { decisions, left } = decided;
+      return { decisions, answer: { changed: decisions.length, left: left.length } };
+    };
+    const said = ['replace', JSON.stringify({ ...asked, cells })];
+    const order = { sheetId, writeId, writer, door: 'replace' as const, asked: said };
+    const { answer } =
+      planned.records.length >= MANY_RECORDS
+        ? await this.path.writeMany(order, decide)
+        : await this.path.write(order, decide);
+    return { writeId, ...(answer as Omit<ManyChanged, 'writeId'>) };
+  }
+
+  private async tried(
+    scene: Scene,
+    asked: ReplaceText,
+    writer: Writer,
+  ): Promise<{ planned: Planned; decided: ManyDecided }> {
+    const planned = await this.plan(scene, asked);
+    const { takesAsked = false } = asked;
+    const decided = await this.path.tryOut(scene.sheet.id, writer, (site) => {
+      const { admits: _, ...context } = site.context;
+      return decideMany({ ...site, context }, planned.records, { takesAsked, isTried: true });
+    });
+    return { planned, decided };
+  }
+
+  /** Looks through the records of the view, in turns with other requests. */
+  private async plan({ sheet, model }: Scene, { text, by, view }: ReplaceText): Promise<Planned> {
+    const context = await this.lists.readyIn(sheet);
+    const { locale } = sheet.workbook;
+    const positions = view === undefined ? null : await viewPositions(sheet, model, view, context);
+    const columns = sheet.columns.filter(mayBeReplaced);
+    const replace = replacing(text, by);
+    const pace = new Pace();
+    const records: RecordToChange[] = [];
+    let [cells, looked] = [0, 0];
+    for (let at = 0; at < (positions?.length ?? model.count); at += 1) {
+      const position = positions?.[at] ?? at;
+      // Records may have gone while others were answered.
+      if (position >= model.count) continue;
+      const slot = model.slotAt(position);
+      const given: Record<string, JudgedCell> = {};
+      const texts: string[] = [];
+      for (const column of columns) {
+        const value = model.cellOfSlot(slot, column.id);
+        if (value === null || !isOfKind(value, column)) continue;
+        const next = replace(typedValue(value, column, locale));
+        if (next === null) continue;
+        // Of several choices, those that stood there before may stay.
+        const held = { [column.id]: value };
+        given[column.id] = judgeCell({ typed: next }, column, { context: { ...context, held } });
+        texts.push(next);
+      }
+      if (texts.length > 0) {
+        cells += texts.length;
+        records.push({ ...model.headOf(slot), given, text: texts.join(' · ') });
+      }
+      looked += columns.length;
+      if (looked < FEW_CELLS) continue;
+      looked = 0;
+      await pace.keep();
+    }
+    if (records.length > MOST_RECORDS) {
+      throw Refused.badRequest(
+        'tooMany',
+        `text: it stands in ${sayCountOf(records.length, 'record')}; at most ${sayCountOf(MOST_RECORDS, 'record')} are changed at once. Show fewer of them first.`,
+      );
+    }
+    return { records, cells };
+  }
+
+  private async scene(sheetId: string): Promise<Scene> {
+    const sheet = this.reader.facts(sheetId);
+    await this.calculator.results(sheet.workbook.id, sheetId);
+    return { sheet, model: await this.cache.model(sheetId) };
+  }
+}
+
+const NOTHING: Planned = { records: [], cells: 0 };
+
+/** Columns that people type texts into; of a secret word nothing is told by trying. */
+const mayBeReplaced = (column: StoredColumn): boolean =>
+  isTyped(column) && column.kind !== 'file' && !isSecret(column);
