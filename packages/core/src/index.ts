@@ -108,6 +108,7 @@ export {
   listWriter,
   type LostColumn,
   moveFormula,
+  type Offer,
   parseFormula,
   printReference,
   printSheetName,

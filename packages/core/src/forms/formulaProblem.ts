@@ -5,6 +5,7 @@ import {
   parseWritten,
   printReference,
   walk,
+  withHeadings,
   type Expression,
   type FormulaProblem,
   type WrittenReference,
@@ -61,27 +62,14 @@ export function withApostrophes(formula: string, ground: FormulaGround): string 
   const { headings, names } = ground;
   if (headings.size === 0 || formulaProblem(formula, ground) === null) return null;
   const named = new Set([...names].map((name) => name.toLowerCase()));
-  const called = new Map(
-    [...headings]
-      .filter((heading) => !named.has(heading.toLowerCase()))
-      .map((heading) => [heading.toLowerCase(), heading]),
+  const written = withHeadings(
+    formula,
+    headings,
+    (name) => named.has(name.toLowerCase()),
+    (heading) => printReference({ kind: 'heading', sheet: null, heading }),
   );
-  const longestFirst = [...called.keys()].sort((a, b) => b.length - a.length).map(escaped);
-  // Texts and names in apostrophes are passed over; a word before `(` or `!` is no heading.
-  const pattern = new RegExp(
-    `"(?:[^"]|"")*"|'(?:[^']|'')*'|(?<![\\p{L}\\p{N}_.$!])(?:${longestFirst.join('|')})(?![\\p{L}\\p{N}_.(!])`,
-    'giu',
-  );
-  const written = formula.replace(pattern, (found) => {
-    const heading = called.get(found.toLowerCase());
-    return heading === undefined
-      ? found
-      : printReference({ kind: 'heading', sheet: null, heading });
-  });
   return written !== formula && formulaProblem(written, ground) === null ? written : null;
 }
-
-const escaped = (text: string): string => text.replace(/[\\^$.*+?()[\]{}|/]/g, '\\$&');
 
 type Written = Expression<WrittenReference>;
 

@@ -31,8 +31,27 @@ test.each<[written: string, shown: string[], inCall: [string, number] | null, of
   expect(referencesIn(written, POINT).map((each) => printReference(each.reference))).toEqual(shown);
   const help = helpAt(written, written.length, POINT);
   expect(help.call && [help.call.name, help.call.argument]).toEqual(inCall);
-  expect(help.offers).toEqual(offers);
+  expect(help.offers.map(({ name }) => name)).toEqual(offers);
   if (offers.length === 0) expect(help.from).toBe(written.length);
+});
+
+test.each<[written: string, offers: string[], from: number]>([
+  ['Pri', ['Price'], 0],
+  ['2*pri', ['Price'], 2],
+  ['2*water', ['Water temp'], 2],
+  ['2*Water t', ['Water temp'], 2],
+  ["2*'Wat", ['Water temp'], 2],
+  ['SUM(s', ['Sum', 'Sort by', 'SUM', 'SORT'], 4],
+  ['IF(a;"pri', [], 9],
+  ["'Price", ['Price'], 0],
+  ["'Price'", [], 7],
+  ["Kit!'Pri", [], 8],
+  ['xpri', [], 4],
+])('columns are offered while ‘%s’ is typed', (written, offers, from) => {
+  const headings = ['Price', 'Water temp', 'Sum', 'Sort by'];
+  const help = helpAt(written, written.length, POINT, headings);
+  expect(help.offers.map(({ name }) => name).slice(0, offers.length || 9)).toEqual(offers);
+  expect(help.from).toBe(from);
 });
 
 test.each([

@@ -20,17 +20,31 @@ export function referencesIn(text: string, notation: Notation): ReferenceSpan[] 
   );
 }
 
+/** What could be meant: a function, or a column by its heading. */
+export interface Offer {
+  readonly is: 'function' | 'column';
+  readonly name: string;
+}
+
 /** What is being written where the caret is. */
 export interface CaretHelp {
-  /** Names of functions that begin like the word before the caret, and where that word begins. */
-  readonly offers: readonly string[];
+  /** What begins like the word before the caret, and where that word begins. */
+  readonly offers: readonly Offer[];
   readonly from: number;
   /** The innermost call around the caret, and which argument it is in, from 0. */
   readonly call: { readonly name: string; readonly argument: number } | null;
 }
 
-/** @param text a formula without `=`; `caret` the place in it */
-export function helpAt(text: string, caret: number, notation: Notation): CaretHelp {
+/**
+ * @param text a formula without `=`; `caret` the place in it
+ * @param headings of the columns that can be named without their sheet
+ */
+export function helpAt(
+  text: string,
+  caret: number,
+  notation: Notation,
+  headings: readonly string[] = [],
+): CaretHelp {
   const before = text.slice(0, caret);
   const tokens = readable(before, notation);
   const open: { name: string | null; argument: number }[] = [];
@@ -53,14 +67,45 @@ export function helpAt(text: string, caret: number, notation: Notation): CaretHe
   const last = tokens.at(-1);
   const isWord = word !== null && last !== undefined && last.to === caret && last.type !== 'text';
   const start = word?.[0].toUpperCase() ?? '';
-  const offers = isWord
+  const functions = isWord
     ? [...FUNCTIONS.keys()].filter((each) => each.startsWith(start)).sort(byLength)
     : [];
+  const columns = columnsAt(before, tokens, headings);
+  const named = columns.names.map((name): Offer => ({ is: 'column', name }));
+  const called = functions.map((name): Offer => ({ is: 'function', name }));
+  // What reaches further back is meant by more of what was typed.
+  const reach = columns.names.length > 0 ? caret - columns.from : 0;
+  const offers = reach > start.length ? named : [...named, ...called];
+  const length = reach > start.length ? reach : start.length;
   return {
     offers: offers.slice(0, MOST_OFFERED),
-    from: offers.length > 0 ? caret - start.length : caret,
+    from: offers.length > 0 ? caret - length : caret,
     call: call?.name ? { name: call.name, argument: call.argument } : null,
   };
+}
+
+/** Headings that go on with what stands before the caret, in apostrophes that are open or bare. */
+function columnsAt(
+  before: string,
+  tokens: readonly Token[],
+  headings: readonly string[],
+): { names: readonly string[]; from: number } {
+  const end = tokens.at(-1)?.to ?? 0;
+  const open = before[end] === "'" ? end : null;
+  const starts =
+    open === null
+      ? [...before.matchAll(/(?<![\p{L}\p{N}_.$!'"])[\p{L}_]/gu)].map(({ index }) => index)
+      : [open];
+  // Texts and names that are closed are no beginnings.
+  const closed = tokens.filter(({ type }) => type === 'text' || type === 'reference');
+  for (const from of starts) {
+    if (open === null && end < before.length) break;
+    if (closed.some((token) => from >= token.from && from < token.to)) continue;
+    const typed = before.slice(open === null ? from : from + 1).toLowerCase();
+    const names = headings.filter((each) => each.toLowerCase().startsWith(typed));
+    if (typed !== '' && names.length > 0) return { names, from };
+  }
+  return { names: [], from: before.length };
 }
 
 const byLength = (a: string, b: string): number => a.length - b.length || (a < b ? -1 : 1);

@@ -16,7 +16,7 @@ export {
 } from './grammar/expression';
 export { DEEPEST, parseWritten } from './grammar/parser';
 export { walk } from './grammar/tree';
-export { helpAt, moveFormula, referencesIn, type ReferenceSpan } from './help';
+export { helpAt, moveFormula, type Offer, referencesIn, type ReferenceSpan } from './help';
 export {
   checkLimits,
   type LimitClass,
@@ -40,6 +40,7 @@ export {
   type RangeName,
   writeFormula,
 } from './references/bind';
+export { withHeadings } from './references/bareHeadings';
 export type {
   StoredColumn,
   StoredFormula,

@@ -1,8 +1,10 @@
+import { columnLetters } from '../address';
 import { kindOf, type Column } from '../kinds';
 import type { Expression } from './grammar/expression';
 import { walk } from './grammar/tree';
 import type { Directory } from './references/bind';
 import type { Reference } from './references/reference';
+import { printReference } from './references/written';
 
 /** What may be meant otherwise in a formula that is right as it stands. */
 export interface TypeWarning {
@@ -28,11 +30,14 @@ const NAMES: Readonly<Record<ValueType, string>> = {
 
 /**
  * Points out comparisons of values that are never the same because one is a text and the other
- * a number, told from the kinds of the columns.
+ * a number, told from the kinds of the columns; and whole columns by their letters, which take in
+ * the totals above the heading.
  */
 export function typeWarnings(bound: Bound, directory: Directory): TypeWarning[] {
   const warnings: TypeWarning[] = [];
   walk(bound, (each) => {
+    const counted = each.type === 'reference' && aboveHeading(each.reference, directory);
+    if (counted) warnings.push({ message: counted, from: each.from, to: each.to });
     if (each.type !== 'binary' || !COMPARISONS.includes(each.operator)) return;
     const left = typeOf(each.left, directory);
     const right = typeOf(each.right, directory);
@@ -44,6 +49,32 @@ export function typeWarnings(bound: Bound, directory: Directory): TypeWarning[] 
     });
   });
   return warnings;
+}
+
+/** What is said of whole columns with numbers above their heading: which is the first of them. */
+function aboveHeading(reference: Reference, directory: Directory): string | null {
+  if (reference.kind !== 'range' || reference.open !== 'columns') return null;
+  const grid = directory.sheet(reference.sheet);
+  if (!grid || grid.headingRow === null) return null;
+  const { rows, name } = grid.sheet;
+  const [one, other] = [reference.from.column, reference.to.column].map((place) =>
+    'id' in place ? (grid.columnIndex(place.id) ?? -1) : place.index,
+  );
+  const [first = 0, last = 0] = [one ?? 0, other ?? 0].sort((a, b) => a - b);
+  for (let row = 1; row <= rows.count; row += 1) {
+    for (let index = first; index <= last; index += 1) {
+      const id = grid.columnId(index);
+      const cell = id === undefined ? undefined : rows.at(row - 1)?.cells[id];
+      if (!cell || (cell.formula === undefined && typeof cell.value !== 'number')) continue;
+      const heading = id === undefined ? undefined : grid.column(id)?.heading;
+      const instead =
+        heading === undefined
+          ? ''
+          : ` For the records alone write ${printReference({ kind: 'heading', sheet: name, heading })}.`;
+      return `This takes in what stands above the heading too, as ${columnLetters(index)}${row}.${instead}`;
+    }
+  }
+  return null;
 }
 
 function adviceFor(left: Bound, right: Bound): string {

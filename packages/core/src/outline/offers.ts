@@ -224,6 +224,6 @@ function inFormula({ text, at }: Piece, ground: OffersGround): OutlineOffers {
   const functions = helpAt(text, text.length, ground.locale);
   const offers = functions.offers
     .slice(0, MOST_OFFERED)
-    .map((name) => ({ text: `${name}(`, about: 'function', mends: false }));
+    .map(({ name }) => ({ text: `${name}(`, about: 'function', mends: false }));
   return { from: at + functions.from, to, offers };
 }

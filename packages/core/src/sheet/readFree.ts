@@ -10,6 +10,7 @@ export type FreeReading =
 
 /** Figures that must not lose anything as a number: leading zeros, and more than 15 of them. */
 const ID_LIKE = /^(?:0\d+|\d{16,})$/;
+const FORMULA = /^=(?:=\s*)*(.+)$/s;
 const PERCENT = /^(.*\d)\s*%$/;
 
 /**
@@ -25,9 +26,9 @@ export function readFree(
   const text = typed.trim();
   const look = held?.kind ? { kind: held.kind, settings: held.settings ?? {} } : {};
   if (text === '') return { what: 'cell', cell: look };
-  if (text.startsWith('=') && text.length > 1 && held?.kind !== 'text') {
-    return { what: 'formula', text: text.slice(1) };
-  }
+  // A sign that was typed once more says nothing.
+  const formula = FORMULA.exec(text)?.[1];
+  if (formula !== undefined && held?.kind !== 'text') return { what: 'formula', text: formula };
   if (held?.kind) {
     const column: Column = { id: '', heading: '', kind: held.kind, settings: held.settings ?? {} };
     const kind = kindOf(column);

@@ -129,7 +129,7 @@ export function computed(
 ): StoredColumn {
   const home = calculation.sheet(sheet.id);
   if (!home) throw Refused.notFound('sheet');
-  const typed = text.trim().replace(/^=/, '');
+  const typed = text.trim().replace(/^[=\s]+/, '');
   const bound = bindFormula(
     typed,
     { sheet: home, inRecord: true },

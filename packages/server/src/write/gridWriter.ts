@@ -381,7 +381,7 @@ export class Edit {
     const bound = bindFormula(reading.text, home, this.calculation, locale);
     if (!bound.ok) {
       const { problem } = bound;
-      const start = text.indexOf('=') + 1;
+      const start = text.lastIndexOf(reading.text);
       this.put('rows', at, index, problem.code, sayFormulaProblem(problem), {
         from: problem.from + start,
         to: problem.to + start,

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import type { CellValue } from '../../values';
 import { Book } from '../testing/book';
-import { bindFormula } from '..';
+import { bindFormula, typeWarnings, writeFormula } from '..';
 import { rank } from './ranking';
 
 /** Kit with prices, and loans of it: top matter of two rows, a heading in row 3. */
@@ -232,6 +232,45 @@ describe('what is written', () => {
     const home = { sheet: book.grid(1), inRecord: false };
     const bound = bindFormula(text.slice(1), home, book.calculation, { decimal: '.' });
     expect(bound).toMatchObject({ ok: false, problem: expected });
+  });
+
+  // Column names as they are typed, and as they then stand there.
+  test.each<[typed: string, inRecord: boolean, stands: string | { code: string }]>([
+    ['Price*2', true, "'Price'*2"],
+    ['price * Quantity', true, "'Price' * 'Quantity'"],
+    ['IF(\'Price\'>1;price;"price")', true, "IF('Price'>1;'Price';\"price\")"],
+    ['SUM(Price)', false, "SUM('Kit loans'!'Price')"],
+    ['Prices*2', true, { code: 'unknownName' }],
+    ['Price Price', true, { code: 'operatorWanted' }],
+    ['Price(2)', true, { code: 'unknownFunction' }],
+  ])('%s names a column, in a record %p', (text, inRecord, stands) => {
+    const book = kit();
+    const home = { sheet: book.grid(0), inRecord };
+    const bound = bindFormula(text, home, book.calculation, { decimal: '.' });
+    if (!bound.ok) {
+      expect(bound.problem).toMatchObject(stands);
+      return;
+    }
+    expect(writeFormula(bound.formula, book.grid(1), book.calculation, { decimal: '.' })).toBe(
+      stands,
+    );
+  });
+
+  test.each<[formula: string, counted: string | null]>([
+    ['SUM(B:B)', 'B2'],
+    ['SUM(A:C)', 'B2'],
+    ["SUM('Kit loans'!C:D)", 'C2'],
+    ['SUM(A:A)', null],
+    ['SUM(B4..)', null],
+    ["SUM('Kit loans'!'Price')", null],
+  ])('%s takes in %p above the heading', (text, counted) => {
+    const book = kit();
+    const home = { sheet: book.grid(0), inRecord: false };
+    const bound = bindFormula(text, home, book.calculation, { decimal: '.' });
+    if (!bound.ok) throw new Error(bound.problem.code);
+    const said = typeWarnings(bound.expression, book.calculation).map(({ message }) => message);
+    const wanted = counted === null ? [] : [expect.stringContaining(`, as ${counted}.`)];
+    expect(said).toEqual(wanted);
   });
 
   test('names of ranges hold on to what they name', () => {

@@ -10,6 +10,7 @@ import { lex, STORED_NOTATION, type Notation, type Token } from '../grammar/lexe
 import { parseStored, parseWritten } from '../grammar/parser';
 import { mapReferences } from '../grammar/tree';
 import type { CellPlace, Reference, RowPlace, StoredFormula } from './reference';
+import { withHeadings } from './bareHeadings';
 import { printReference, type WrittenCell, type WrittenReference } from './written';
 
 /** A named range of a workbook. */
@@ -47,7 +48,8 @@ export type Bound =
 
 /**
  * Reads a formula as people write it, without its leading `=`, and ties its references to what
- * they point at.
+ * they point at. Column names without apostrophes are understood where they can mean one column of
+ * the sheet: its value in a record, and above the heading all of it.
  */
 export function bindFormula(
   text: string,
@@ -55,6 +57,22 @@ export function bindFormula(
   directory: Directory,
   notation: Notation,
 ): Bound {
+  const bound = bindWritten(text, home, directory, notation);
+  if (bound.ok) return bound;
+  const { name, columns } = home.sheet.sheet;
+  const sheet = home.inRecord ? null : name;
+  const written = withHeadings(
+    text,
+    columns.map(({ heading }) => heading),
+    (word) => directory.nameCalled(word) !== undefined,
+    (heading) => printReference({ kind: 'heading', sheet, heading }),
+  );
+  const meant = written === text ? bound : bindWritten(written, home, directory, notation);
+  // What is wrong is told of what was typed.
+  return meant.ok ? meant : bound;
+}
+
+function bindWritten(text: string, home: Home, directory: Directory, notation: Notation): Bound {
   try {
     const written = parseWritten(text, notation);
     const calls = callProblem(written);

@@ -1,5 +1,5 @@
 import { Box, HStack, Stack, Text } from '@chakra-ui/react';
-import { printReference } from '@varn/core';
+import { printReference, type Offer } from '@varn/core';
 import { Fragment } from 'react';
 import { Notice } from '../../ui/Notice';
 import { describe, type FormulaHelp } from './useFormulaHelp';
@@ -9,7 +9,7 @@ interface FormulaPanelProps {
   readonly id: string;
   readonly help: FormulaHelp;
   readonly text: string;
-  readonly onAccept: (name: string) => void;
+  readonly onAccept: (offer: Offer) => void;
 }
 
 /** Help under a formula that is being typed: functions, arguments, ranges, what is wrong with it. */
@@ -19,10 +19,10 @@ export function FormulaPanel({ id, help, text, onAccept }: FormulaPanelProps) {
   return (
     <Stack gap="2" p="2" fontSize="12px" lineHeight="1.4">
       {offers.length > 0 && (
-        <Box role="listbox" id={id} aria-label="Functions">
-          {offers.map((name, index) => (
+        <Box role="listbox" id={id} aria-label="Functions and columns">
+          {offers.map((offer, index) => (
             <Box
-              key={name}
+              key={`${offer.is} ${offer.name}`}
               id={`${id}-${index}`}
               role="option"
               aria-selected={index === chosen}
@@ -32,14 +32,14 @@ export function FormulaPanel({ id, help, text, onAccept }: FormulaPanelProps) {
               bg={index === chosen ? 'brass.wash' : undefined}
               onMouseDown={(event) => {
                 event.preventDefault();
-                onAccept(name);
+                onAccept(offer);
               }}
             >
               <Text as="span" fontFamily="mono" fontWeight="600">
-                {name}
+                {offer.name}
               </Text>{' '}
               <Text as="span" color="ink.soft">
-                {describe(name)?.about}
+                {offer.is === 'column' ? 'column' : describe(offer.name)?.about}
               </Text>
             </Box>
           ))}

@@ -1,6 +1,14 @@
-import type { FormulaView } from '@varn/contract';
+import type { FormulaView, SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { FUNCTIONS, helpAt, referencesIn, type LocaleFacts, type ReferenceSpan } from '@varn/core';
+import {
+  FUNCTIONS,
+  helpAt,
+  printReference,
+  referencesIn,
+  type LocaleFacts,
+  type Offer,
+  type ReferenceSpan,
+} from '@varn/core';
 import { useEffect, useMemo, useState } from 'react';
 import { request } from '../../api/client';
 
@@ -9,20 +17,20 @@ const REST_MS = 250;
 
 /** What is known of a formula while it is typed. */
 export interface FormulaHelp {
-  /** Names of functions that could be meant. */
-  readonly offers: readonly string[];
+  /** Functions and columns that could be meant. */
+  readonly offers: readonly Offer[];
   /** The offer that is pointed at, -1 for none. */
   readonly chosen: number;
   readonly point: (step: number) => void;
   /** The text with an offer put in, and where the caret goes. */
-  readonly accept: (name: string) => { text: string; caret: number };
+  readonly accept: (offer: Offer) => { text: string; caret: number };
   readonly call: { readonly name: string; readonly argument: number } | null;
   readonly references: readonly ReferenceSpan[];
   readonly verdict: FormulaView | null;
 }
 
 interface Asked {
-  readonly sheetId: string;
+  readonly sheet: Pick<SheetView, 'id' | 'name' | 'columns'>;
   /** The column it is for; absent for a cell outside of the records. */
   readonly columnId?: string | undefined;
   readonly locale: LocaleFacts;
@@ -32,14 +40,18 @@ export const isFormula = (text: string): boolean => text.startsWith('=') && text
 
 /** @param text with its `=`; `caret` the place in it */
 export function useFormulaHelp(
-  { sheetId, columnId, locale }: Asked,
+  { sheet, columnId, locale }: Asked,
   text: string,
   caret: number,
 ): FormulaHelp {
   const [pointed, setPointed] = useState({ at: '', index: -1 });
   const [verdict, setVerdict] = useState<{ of: string; view: FormulaView } | null>(null);
   const body = text.startsWith('=') ? text.slice(1) : '';
-  const help = useMemo(() => helpAt(body, Math.max(0, caret - 1), locale), [body, caret, locale]);
+  const { id: sheetId, name: sheetName, columns } = sheet;
+  const help = useMemo(() => {
+    const headings = columns.filter(({ id }) => id !== columnId).map(({ heading }) => heading);
+    return helpAt(body, Math.max(0, caret - 1), locale, headings);
+  }, [body, caret, locale, columns, columnId]);
   const references = useMemo(() => referencesIn(body, locale), [body, locale]);
   const place = `${text}|${caret}`;
   const chosen = pointed.at === place ? pointed.index : -1;
@@ -68,10 +80,16 @@ export function useFormulaHelp(
       const count = help.offers.length;
       setPointed({ at: place, index: (chosen + step + count + (chosen < 0 ? 1 : 0)) % count });
     },
-    accept: (name) => {
+    accept: ({ is, name }) => {
       const from = help.from + 1;
-      const written = `${text.slice(0, from)}${name}(${text.slice(caret).replace(/^\(/, '')}`;
-      return { text: written, caret: from + name.length + 1 };
+      // In a record a heading alone is its value; elsewhere its sheet stands before it.
+      const within = columnId === undefined ? sheetName : null;
+      const written =
+        is === 'column'
+          ? printReference({ kind: 'heading', sheet: within, heading: name })
+          : `${name}(`;
+      const rest = text.slice(caret).replace(is === 'column' ? /^'/ : /^\(/, '');
+      return { text: text.slice(0, from) + written + rest, caret: from + written.length };
     },
     call: help.call,
     references,

@@ -1,5 +1,6 @@
 import { Box } from '@chakra-ui/react';
-import type { Column, ListItem, LocaleFacts } from '@varn/core';
+import type { SheetView } from '@varn/contract';
+import type { Column, ListItem, LocaleFacts, Offer } from '@varn/core';
 import { foldText } from '@varn/core';
 import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { finderOf } from '../../form/controls/choosing';
@@ -10,7 +11,7 @@ import { isFormula, useFormulaHelp, type FormulaHelp } from '../formula/useFormu
 export type Onward = 'down' | 'up' | 'right' | 'left' | 'stay';
 
 interface CellEditorProps {
-  readonly sheetId: string;
+  readonly sheet: Pick<SheetView, 'id' | 'name' | 'columns'>;
   readonly locale: LocaleFacts;
   /** What is said of the cell to those who can't see it. */
   readonly label: string;
@@ -45,7 +46,7 @@ const MOST_CHOICES = 8;
 
 /** Types into one cell, where it stands. Enter and Tab put it in, Escape leaves it as it was. */
 export function CellEditor(props: CellEditorProps) {
-  const { sheetId, locale, label, place, column, onHelp, onDone } = props;
+  const { sheet, locale, label, place, column, onHelp, onDone } = props;
   // Kept here, so that a key draws this cell and nothing else of the page.
   const { text: given, caret: start, placed } = props;
   const [typed, setTyped] = useState({ text: given, caret: start, placed });
@@ -58,10 +59,10 @@ export function CellEditor(props: CellEditorProps) {
   const input = useRef<HTMLTextAreaElement>(null);
   const panelId = useId();
   const [pointed, setPointed] = useState(-1);
-  const help = useFormulaHelp({ sheetId, locale }, text, caret);
+  const help = useFormulaHelp({ sheet, locale }, text, caret);
   const writesFormula = props.isFree && isFormula(text);
   const choices = offered(column, props.items, text);
-  const offers = writesFormula ? help.offers : choices;
+  const count = writesFormula ? help.offers.length : choices.length;
   const chosen = writesFormula ? help.chosen : pointed < choices.length ? pointed : -1;
 
   useLayoutEffect(() => {
@@ -80,35 +81,33 @@ export function CellEditor(props: CellEditorProps) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [writesFormula, references]);
 
-  const accept = (offer: string): void => {
-    if (!writesFormula) {
-      onDone(offer, 'down');
-      return;
-    }
+  const accept = (offer: Offer): void => {
     const put = help.accept(offer);
     onType(put.text, put.caret, true);
   };
 
   const onKeyDown = (event: KeyboardEvent<HTMLTextAreaElement>): void => {
     event.stopPropagation();
-    const offer = offers[chosen];
+    const offer = writesFormula ? help.offers[chosen] : undefined;
+    const choice = writesFormula ? undefined : choices[chosen];
     const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1 };
     const step = steps[event.key];
-    if (step !== undefined && offers.length > 0) {
+    if (step !== undefined && count > 0) {
       event.preventDefault();
       if (writesFormula) help.point(step);
-      else setPointed((chosen + step + offers.length + (chosen < 0 ? 1 : 0)) % offers.length);
+      else setPointed((chosen + step + count + (chosen < 0 ? 1 : 0)) % count);
     } else if (event.key === 'Escape') {
       event.preventDefault();
       props.onCancel();
     } else if (event.key === 'Enter' && !event.altKey) {
       event.preventDefault();
-      if (offer !== undefined) accept(offer);
+      if (offer) accept(offer);
+      else if (choice !== undefined) onDone(choice, 'down');
       else onDone(text, event.shiftKey ? 'up' : 'down');
     } else if (event.key === 'Tab') {
       event.preventDefault();
-      if (offer !== undefined && writesFormula) accept(offer);
-      else onDone(offer ?? text, event.shiftKey ? 'left' : 'right');
+      if (offer) accept(offer);
+      else onDone(choice ?? text, event.shiftKey ? 'left' : 'right');
     } else if (event.key === 'Enter') {
       event.preventDefault();
       const { selectionStart: at, selectionEnd: to } = event.currentTarget;
@@ -131,7 +130,7 @@ export function CellEditor(props: CellEditorProps) {
           ref={input}
           className="grid-editor"
           aria-label={label}
-          aria-controls={offers.length > 0 ? panelId : undefined}
+          aria-controls={count > 0 ? panelId : undefined}
           aria-autocomplete="list"
           aria-activedescendant={chosen >= 0 ? `${panelId}-${chosen}` : undefined}
           rows={rows}
@@ -152,7 +151,7 @@ export function CellEditor(props: CellEditorProps) {
           onBlur={() => onDone(text, 'stay')}
           spellCheck={false}
         />
-        {(writesFormula || offers.length > 0) && (
+        {(writesFormula || count > 0) && (
           <Box
             className={props.above ? 'grid-help above' : 'grid-help'}
             w={writesFormula ? '420px' : undefined}

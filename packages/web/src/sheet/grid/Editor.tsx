@@ -36,7 +36,7 @@ export function Editor({ grid, writing, editing, geometry, seen, layout, onHelp 
   return (
     <CellEditor
       key={begun}
-      sheetId={sheet.id}
+      sheet={sheet}
       locale={locale}
       label={`${column?.heading ?? (isHeading ? 'Heading' : 'Cell')} ${grid.addressOf(spot)}`}
       place={{

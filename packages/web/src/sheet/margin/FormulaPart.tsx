@@ -1,5 +1,6 @@
 import { Box, Button, Field, HStack, Stack, Text, Textarea } from '@chakra-ui/react';
 import type { ColumnView } from '@varn/contract';
+import type { Offer } from '@varn/core';
 import { useId, useState, type KeyboardEvent } from 'react';
 import { Tick } from '../../ui/controls';
 import { FormulaPanel } from '../formula/FormulaPanel';
@@ -34,7 +35,6 @@ export function FormulaPart({ grid, column, onChange }: FormulaPartProps) {
   const follows = column.settings.follows === true;
   const propose = (formula: string): void => {
     onChange({ kind: 'computed', formula, follows: isComputed ? follows : true });
-    setOpen(null);
   };
   return (
     <Stack gap="3">
@@ -88,23 +88,26 @@ function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
   const [text, setText] = useState(held === '' ? '=' : held);
   const [caret, setCaret] = useState(text.length);
   const panelId = useId();
-  const help = useFormulaHelp({ sheetId: sheet.id, columnId: column.id, locale }, text, caret);
-  const accept = (name: string): void => {
-    const put = help.accept(name);
+  const help = useFormulaHelp({ sheet, columnId: column.id, locale }, text, caret);
+  const accept = (offer: Offer): void => {
+    const put = help.accept(offer);
     setText(put.text);
     setCaret(put.caret);
   };
+  const stops = help.verdict?.notes.some(({ strictness }) => strictness === 'refuse') ?? false;
+  const isOther = text !== held && text !== '=';
   const onKeyDown = (event: KeyboardEvent): void => {
     const { offers, chosen } = help;
     const offer = offers[chosen];
     const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
     if (step !== 0 && offers.length > 0) help.point(step);
     else if (event.key === 'Enter' && offer !== undefined) accept(offer);
-    else if (event.key === 'Enter' && !event.altKey) onDone(text);
-    else return;
+    else if (event.key === 'Enter' && !event.altKey) {
+      // What can't be read stays to be set right.
+      if (!stops && isOther) onDone(text);
+    } else return;
     event.preventDefault();
   };
-  const stops = help.verdict?.notes.some(({ strictness }) => strictness === 'refuse') ?? false;
   return (
     <Field.Root>
       <Field.Label>Formula for every record</Field.Label>
@@ -118,8 +121,11 @@ function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
         aria-controls={panelId}
         spellCheck={false}
         onChange={(event) => {
-          setText(event.target.value);
-          setCaret(event.target.selectionStart);
+          const { value, selectionStart } = event.target;
+          // Its sign stands there once, whoever typed it.
+          const written = `=${value.replace(/^[=\s]+/, '')}`;
+          setText(written);
+          setCaret(Math.max(1, selectionStart + written.length - value.length));
         }}
         onSelect={(event) => setCaret(event.currentTarget.selectionStart)}
         onKeyDown={onKeyDown}
@@ -127,7 +133,7 @@ function FormulaField({ grid, column, held, onDone }: FormulaFieldProps) {
       <Box w="full" role="status">
         <FormulaPanel id={panelId} help={help} text={text} onAccept={accept} />
       </Box>
-      {text !== held && text !== '=' && (
+      {isOther && (
         <HStack>
           <Button size="xs" disabled={stops} onClick={() => onDone(text)}>
             See what it would change
