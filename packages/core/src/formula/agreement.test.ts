@@ -227,3 +227,19 @@ test('a column computed for each record holds one value, and says so where it ge
     why: { code: 'several', count: 2 },
   });
 });
+
+test('MOD is what INT leaves (as OpenFormula 1.3 defines it), whatever the decimals and signs', () => {
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -99_999, max: 99_999 }),
+      fc.integer({ min: -999, max: 999 }).filter((each) => each !== 0),
+      fc.integer({ min: 0, max: 4 }),
+      (one, other, decimals) => {
+        const [value, divisor] = [one / 10 ** decimals, other / 10 ** decimals];
+        const left = Number(given(`MOD(${value};${divisor})`, []));
+        const byInt = Number(given(`${value}-${divisor}*INT(${value}/${divisor})`, []));
+        expect(Math.abs(left - byInt)).toBeLessThan(1e-9 * Math.max(1, Math.abs(value)));
+      },
+    ),
+  );
+});

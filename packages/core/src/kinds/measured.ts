@@ -4,18 +4,21 @@ import type { Column } from './kind';
 /** A percent sign behind the figures, or before them as Turkish has it, and a minus before that. */
 const PERCENT = /^([-\u2212\u2013]?)\s*[%\u066A]\s*|\s*[%\u066A]$/;
 
+/** A sign of money before the figures or behind them, and a minus before either. */
+const MONEY = /^([-\u2212\u2013]?)\s*\p{Sc}\s*(?=[-\u2212\u2013]?[\d.,])|(?<=\d)\s*\p{Sc}$/u;
+
 /**
- * Reads a number with what its column writes around it: its unit behind it, a percent sign, groups
- * of digits.
+ * Reads a number with what its column writes around it, its unit and groups of digits, and with
+ * what people copy along: a percent sign, by which 12 % is 0.12, and a sign of money.
  */
 export function readMeasured(
   typed: string,
-  { settings: { unit, percent = false, digitGroups } }: Column,
+  { settings: { unit, digitGroups } }: Column,
   locale: LocaleFacts,
 ): Reading {
-  let text = withoutUnit(plainSigns(typed).trim(), unit);
+  let text = withoutUnit(plainSigns(typed).trim(), unit).replace(MONEY, '$1');
   if (digitGroups) text = text.replace(/(\d)\s+(?=\d)/g, '$1');
-  if (!percent || !PERCENT.test(text)) return readNumber(text, locale);
+  if (!PERCENT.test(text)) return readNumber(text, locale);
   const figures = text.replace(PERCENT, '$1');
   // A percent sign alone is no number.
   if (figures.trim() === '') return refuse({ code: 'notANumber', text: typed.trim() });

@@ -1,5 +1,12 @@
 import { kindOf, type ReadingContext } from '../kinds';
-import { dateOfSerial, serialOfDate, showDate, weekdayOf, type LocaleFacts } from '../values';
+import {
+  dateOfSerial,
+  plainApostrophes,
+  serialOfDate,
+  showDate,
+  weekdayOf,
+  type LocaleFacts,
+} from '../values';
 
 /** Whole days on end: serials, the first and the one past the last. */
 export interface Period {
@@ -74,8 +81,6 @@ function unitOf(unit: string, today: number, away: number): Span | null {
   }
 }
 
-const DAY_WORDS: Readonly<Record<string, number>> = { yesterday: -1, today: 0, tomorrow: 1 };
-
 /** A month of some year, or of this one: `2026-03`, `03/2026`, `March 2026`, `mar`. */
 function readMonth(text: string, { months }: LocaleFacts, today: number): Span | null {
   const iso = /^(\d{4})[-/.](\d{1,2})$/.exec(text);
@@ -106,9 +111,11 @@ export function readPeriod(typed: string, context: ReadingContext): Period | nul
   const { locale } = context;
   const today = Math.floor(context.now);
   const text = typed.trim().toLowerCase().replace(/\s+/g, ' ');
-  const away = DAY_WORDS[text];
+  const plain = plainApostrophes(text);
+  const away = locale.dayWords.get(plain);
   if (away !== undefined) return { from: today + away, to: today + away + 1, says: text };
-  const relative = readRelative(text, today);
+  const word = locale.periodWords.get(plain);
+  const relative = word ? unitOf(word.unit, today, word.away) : readRelative(text, today);
   if (relative) return { from: relative[0], to: relative[1], says: text };
   const year = /^[12]\d{3}$/.test(text) ? Number(text) : null;
   if (year !== null) {

@@ -234,6 +234,24 @@ test.each<[text: string, from: string, to: string, says: string]>([
   expect(readPeriod(text, gb)).toMatchObject({ from: day(from), to: day(to), says });
 });
 
+// The words are CLDR's, as the platform gives them.
+test.each<[tag: string, text: string, from: string, to: string]>([
+  ['de-DE', 'heute', '2026-11-24', '2026-11-25'],
+  ['de-DE', 'Letzte Woche', '2026-11-16', '2026-11-23'],
+  ['de-DE', 'nächsten Monat', '2026-12-01', '2027-01-01'],
+  ['de-DE', 'dieses Jahr', '2026-01-01', '2027-01-01'],
+  ['de-DE', 'last month', '2026-10-01', '2026-11-01'],
+  ['fr-FR', "aujourd'hui", '2026-11-24', '2026-11-25'],
+  ['fr-FR', 'le mois dernier', '2026-10-01', '2026-11-01'],
+  ['fr-FR', 'ce trimestre', '2026-10-01', '2027-01-01'],
+  ['es-ES', 'el año pasado', '2025-01-01', '2026-01-01'],
+  ['ja-JP', '先週', '2026-11-16', '2026-11-23'],
+  ['nl-NL', 'volgende week', '2026-11-30', '2026-12-07'],
+])('in %s ‘%s’ is from %s to before %s', (tag, text, from, to) => {
+  const context = { locale: localeFacts(tag), now: NOW };
+  expect(readPeriod(text, context)).toMatchObject({ from: day(from), to: day(to) });
+});
+
 test.each([
   [
     '24 nov wyn',

@@ -6,7 +6,7 @@ export {
   isErrorValue,
 } from './cell';
 export { isoDate, isoMoment, isoTime, readIsoDate, readIsoMoment, readIsoTime } from './iso';
-export { type DateOrder, localeFacts, type LocaleFacts } from './locale';
+export { type DateOrder, localeFacts, type LocaleFacts, plainApostrophes } from './locale';
 export { type PartialDate, readPartialDate, writePartialDate } from './partialDate';
 export {
   DATE_EXAMPLES,

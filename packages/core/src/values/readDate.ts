@@ -1,11 +1,11 @@
-import type { DateOrder, LocaleFacts } from './locale';
+import { plainApostrophes, type DateOrder, type LocaleFacts } from './locale';
 import { read, refuse, type Problem, type Reading } from './problem';
 import { readIsoDate } from './iso';
 import { readPartialDate } from './partialDate';
 import { dateOfSerial, daysInMonth, serialOfDate, weekdayOf } from './serial';
 import { plainSigns } from './signs';
 
-type DateStyle = Pick<LocaleFacts, 'dateOrder' | 'months' | 'weekdays' | 'dayWords'>;
+type DateStyle = Pick<LocaleFacts, 'dateOrder' | 'months' | 'weekdays' | 'dayWords' | 'fillers'>;
 
 /** A two-digit year means the year nearest to today that is at most 20 years ahead. */
 const YEARS_AHEAD = 20;
@@ -36,7 +36,7 @@ export function readDate(
   today: number,
   { asWritten = false }: DateReading = {},
 ): Reading {
-  const trimmed = plainSigns(text).trim().replace(/\s+/g, ' ');
+  const trimmed = plainApostrophes(plainSigns(text)).trim().replace(/\s+/g, ' ');
   if (trimmed === '') return read(null);
   const partial = readPartialDate(trimmed);
   if (partial) {
@@ -48,7 +48,7 @@ export function readDate(
   if (away !== undefined) return read(today + away);
   const whole = readParts(trimmed, style, today, asWritten);
   if (whole) return dayOf(whole, style.dateOrder);
-  const named = withoutWeekday(trimmed, style.weekdays);
+  const named = withoutWeekday(trimmed, style);
   const parts = named && readParts(named.rest, style, today, asWritten);
   if (!named || !parts) return refused;
   const reading = dayOf(parts, style.dateOrder);
@@ -71,6 +71,18 @@ function dayOf(parts: Parts, order: DateOrder): Reading {
 
 function readParts(
   text: string,
+  style: DateStyle,
+  today: number,
+  asWritten: boolean,
+): Parts | null {
+  const parts = readPlain(text, style, today, asWritten);
+  if (parts) return parts;
+  const bare = withoutFillers(text, style);
+  return bare === text ? null : readPlain(bare, style, today, asWritten);
+}
+
+function readPlain(
+  text: string,
   { dateOrder, months }: DateStyle,
   today: number,
   asWritten: boolean,
@@ -78,12 +90,12 @@ function readParts(
   const iso = readIsoDate(text);
   if (iso !== null) return dateOfSerial(iso);
   const now = dateOfSerial(today);
-  if (/^\d{4}[-/. ]/.test(text)) return figures(text, 'ymd', now.year);
+  const startsWithYear = /^\d{4}[-/. ]/.test(text);
   return (
-    figures(text, dateOrder, now.year) ??
+    figures(text, startsWithYear ? 'ymd' : dateOrder, now.year) ??
     spelled(text, now.year) ??
     named(text, months, now.year) ??
-    (asWritten ? null : (bareDay(text, now) ?? joined(text, dateOrder, now.year)))
+    (asWritten || startsWithYear ? null : (bareDay(text, now) ?? joined(text, dateOrder, now.year)))
   );
 }
 
@@ -108,6 +120,20 @@ function figures(text: string, order: DateOrder, thisYear: number): Parts | null
   return order === 'mdy'
     ? { year, month: Number(first), day: Number(second) }
     : { year, month: Number(second), day: Number(first) };
+}
+
+/** A date without the words that say nothing in it, where they stand by themselves. */
+function withoutFillers(text: string, { fillers }: DateStyle): string {
+  return (
+    text
+      // An ending in brackets, as in `5(a)`.
+      .replace(/(?<=\d)\(\p{L}+\)\p{L}*/gu, ' ')
+      .replace(/[\p{L}\p{M}]+(?:\.(?=\P{L}|$))?/gu, (word) => {
+        return fillers.has(word.replace('.', '').toLocaleLowerCase()) ? ' ' : word;
+      })
+      .replace(/\s+/g, ' ')
+      .trim()
+  );
 }
 
 /** Figures with the signs for year, month and day of East Asia: `2026年11月24日`, `11월 24일`. */
@@ -148,22 +174,43 @@ function joined(text: string, order: DateOrder, thisYear: number): Parts | null 
 }
 
 function named(text: string, months: LocaleFacts['months'], thisYear: number): Parts | null {
-  const words = text
-    .toLocaleLowerCase()
+  const words = withMonthInWords(text.toLocaleLowerCase(), months)
     // `24nov` and `nov24`, but not the `st` of `1st`.
     .replace(/(\d)(?!(?:st|nd|rd|th|er)(?![\p{L}\p{M}]))(\p{L})/gu, '$1 $2')
     .replace(/([\p{L}\p{M}])(\d)/gu, '$1 $2')
-    .split(/[\s,./\u0970-]+/)
+    .split(/[\s,./\u0970\u060C-]+/)
     .filter((word) => word !== '' && word !== 'de');
   if (words.length < 2 || words.length > 3) return null;
   const at = words.findIndex((word) => monthOf(word, months) > 0);
-  if (at < 0 || at > 1) return null;
+  const startsWithYear = /^\d{4}$/.test(words[0] ?? '');
+  if (at < 0 || (at > 1 && !startsWithYear)) return null;
   const month = monthOf(words[at] ?? '', months);
-  const rest = words.filter((_, index) => index !== at);
+  const others = words.filter((_, index) => index !== at);
+  // The year stands first where it can be nothing else.
+  const rest = startsWithYear && words.length === 3 ? others.toReversed() : others;
   const day = /^(\d{1,2})(?:st|nd|rd|th|er)?$/.exec(rest[0] ?? '');
   if (!day || (rest[1] !== undefined && !/^(\d{2}|\d{4})$/.test(rest[1]))) return null;
   const year = rest[1] === undefined ? thisYear : fullYear(rest[1], thisYear);
   return { year, month, day: Number(day[1]) };
+}
+
+/** Months of which the name is more than one word, by its first three letters in English. */
+const IN_ENGLISH = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ');
+
+/** A date in whose place of a month's name of several words, or with dots in it, one word stands. */
+function withMonthInWords(text: string, months: LocaleFacts['months']): string {
+  const names = months
+    .flatMap((all, index) => all.map((name) => ({ name, index })))
+    .filter(({ name }) => /[^\p{L}\p{M}]/u.test(name))
+    .sort((a, b) => b.name.length - a.name.length);
+  for (const { name, index } of names) {
+    const at = text.indexOf(name);
+    if (at < 0) continue;
+    const isPart = (sign: string): boolean => /[\p{L}\p{M}\d]/u.test(sign);
+    if (isPart(text.charAt(at - 1)) || isPart(text.charAt(at + name.length))) continue;
+    return `${text.slice(0, at)} ${IN_ENGLISH[index] ?? ''} ${text.slice(at + name.length)}`;
+  }
+  return text;
 }
 
 /** 1 to 12 for a month's name, or its unmistakable first three letters or more; else 0. */
@@ -180,23 +227,23 @@ function monthOf(word: string, months: LocaleFacts['months']): number {
 /** A date without the day of the week before or behind it, and which that was. */
 function withoutWeekday(
   text: string,
-  weekdays: LocaleFacts['weekdays'],
+  { weekdays, fillers }: DateStyle,
 ): { weekday: number; rest: string } | null {
   const low = text.toLocaleLowerCase();
-  const isLetter = (sign: string): boolean => /[\p{L}\p{M}]/u.test(sign);
-  for (const [weekday, names] of weekdays.entries()) {
-    for (const name of names) {
-      if (low.startsWith(name) && !isLetter(low.charAt(name.length))) {
-        return { weekday, rest: text.slice(name.length).replace(/^[\s.,]+/, '') };
-      }
-      const behind = low.replace(/[)\uFF09\s.]+$/, '');
-      if (
-        behind.endsWith(name) &&
-        !/[A-Za-z]/.test(behind.charAt(behind.length - name.length - 1))
-      ) {
-        const rest = text.slice(0, behind.length - name.length).replace(/[\s.,(\uFF08]+$/, '');
-        return { weekday, rest };
-      }
+  // The longest first: of 月曜日 the last sign is Sunday's short name.
+  const all = weekdays
+    .flatMap((names, weekday) => names.map((name) => ({ name, weekday })))
+    .sort((a, b) => b.name.length - a.name.length);
+  for (const { name, weekday } of all) {
+    const [word = ''] = /^[\p{L}\p{M}]*/u.exec(low.slice(name.length)) ?? [];
+    if (low.startsWith(name) && (word === '' || fillers.has(word))) {
+      const rest = text.slice(name.length + word.length).replace(/^[\s.,\u060C]+/, '');
+      return { weekday, rest };
+    }
+    const behind = low.replace(/[)\uFF09\s.]+$/, '');
+    if (behind.endsWith(name) && !/[A-Za-z]/.test(behind.charAt(behind.length - name.length - 1))) {
+      const rest = text.slice(0, behind.length - name.length).replace(/[\s.,(\uFF08\u060C]+$/, '');
+      return { weekday, rest };
     }
   }
   return null;

@@ -37,11 +37,16 @@ export function readTime(text: string, style?: Pick<LocaleFacts, 'halves'>): Rea
 
 /** What the locale writes for before and after noon, before or behind the figures, as `am` or `pm`. */
 function withHalf(text: string, style?: Pick<LocaleFacts, 'halves'>): string {
-  for (const [half, names] of Object.entries(style?.halves ?? {})) {
-    for (const name of names) {
-      if (text.startsWith(name)) return `${text.slice(name.length).trim()} ${half}`;
-      if (text.endsWith(name)) return `${text.slice(0, -name.length).trim()} ${half}`;
-    }
+  const bare = text.replace(/\.$/, '');
+  const all = Object.entries(style?.halves ?? {})
+    .flatMap(([half, names]) => names.map((name) => ({ half, name })))
+    .sort((a, b) => b.name.length - a.name.length);
+  for (const { half, name } of all) {
+    const isAhead = text.startsWith(name);
+    if (!isAhead && !bare.endsWith(name)) continue;
+    const figures = (isAhead ? text.slice(name.length) : bare.slice(0, -name.length)).trim();
+    // Where the clock of twelve hours begins with 0, as 午前0:05.
+    return `${/^\P{ASCII}/u.test(name) ? figures.replace(/^0(?=\D|$)/, '12') : figures} ${half}`;
   }
   return text;
 }

@@ -315,3 +315,49 @@ test('what stands in a file says no more than is written', () => {
   }
   expect(told(readDate('Tue 24 Nov', gb, today, { asWritten: true }))).toBe(46_350);
 });
+
+/** Tongues of all scripts and orders; what they write of dates and times is CLDR's, by the platform. */
+const TAGS =
+  'en-GB en-US fr-FR de-DE es-ES it-IT pt-BR pt-PT nl-NL sv-SE da-DK nb-NO fi-FI pl-PL cs-CZ sk-SK hu-HU ro-RO bg-BG ru-RU uk-UA el-GR tr-TR ja-JP ko-KR zh-CN zh-TW ar-EG ar-SA he-IL hi-IN id-ID vi-VN th-TH ca-ES hr-HR sl-SI lt-LT lv-LV et-EE fa-IR bn-BD ta-IN is-IS ga-IE cy-GB eu-ES gl-ES sr-RS ms-MY sw-KE af-ZA'.split(
+    ' ',
+  );
+test.each(TAGS)('dates, times and words for days are read as %s writes them', (tag) => {
+  const facts = localeFacts(tag);
+  const today = serialOfDate({ year: 2026, month: 1, day: 5 });
+  const wrong: string[] = [];
+  const hold = (text: string, reading: ReturnType<typeof readDate>, wanted: number): void => {
+    const value = reading.ok && typeof reading.value === 'number' ? reading.value : NaN;
+    if (!(Math.abs(value - wanted) < 1e-9)) wrong.push(text);
+  };
+  for (let month = 1; month <= 12; month += 1) {
+    const date = { year: 2026, month, day: 1 + ((month * 7) % 28) };
+    const at = Date.UTC(2026, month - 1, date.day);
+    for (const dateStyle of ['full', 'long', 'medium', 'short'] as const) {
+      const format = new Intl.DateTimeFormat(tag, {
+        dateStyle,
+        timeZone: 'UTC',
+        calendar: 'gregory',
+      });
+      const text = format.format(at);
+      hold(text, readDate(text, facts, today), serialOfDate(date));
+    }
+  }
+  for (const timeStyle of ['short', 'medium'] as const) {
+    for (let hour = 0; hour < 24; hour += 1) {
+      const format = new Intl.DateTimeFormat(tag, { timeStyle, timeZone: 'UTC' });
+      const text = format.format(Date.UTC(2026, 0, 5, hour, 5, 7));
+      const seconds = hour * 3600 + 300 + (timeStyle === 'medium' ? 7 : 0);
+      hold(text, readTime(text, facts), seconds / 86_400);
+    }
+  }
+  const days = new Intl.RelativeTimeFormat(tag, { numeric: 'auto' });
+  const said = [-1, 0, 1].map((away) => days.format(away, 'day'));
+  for (const [n, text] of said.entries()) {
+    // One word for yesterday and tomorrow can't be read as either.
+    if (said.indexOf(text) !== said.lastIndexOf(text)) continue;
+    // As the keyboard has it.
+    const typed = text.replaceAll('’', "'");
+    hold(typed, readDate(typed, facts, today), today + n - 1);
+  }
+  expect(wrong).toEqual([]);
+});

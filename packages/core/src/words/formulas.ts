@@ -12,6 +12,8 @@ const SENTENCES: Sentences = {
   empty: () => 'There is no formula after =.',
   tooLong: ({ length, most }) =>
     `The formula has ${length} characters; ${most} is the most. Move parts of it into other cells.`,
+  tooManyOperators: ({ most }) =>
+    `The formula is too long: it has more than ${most} operators. Add up ranges with SUM, or split it.`,
   tooDeep: ({ most }) =>
     `More than ${most} parentheses or signs are nested. Move parts of it into other cells.`,
   strayCharacter: ({ character }) => `‘${character}’ has no meaning here. Take it out.`,

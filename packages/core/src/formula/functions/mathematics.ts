@@ -136,8 +136,10 @@ export const mathematics = {
       // The platform's remainder is exact; it has the sign of the number.
       const left = value % divisor;
       const rest = left !== 0 && left < 0 !== divisor < 0 ? left + divisor : left;
-      const isExact = Number.isInteger(value) && Number.isInteger(divisor);
-      return !isExact && Number(rest.toPrecision(14)) === divisor ? 0 : rest;
+      if (Number.isInteger(value) && Number.isInteger(divisor)) return rest;
+      // As INT counts: what is whole but for the last digit leaves nothing.
+      const byWhole = value - divisor * wholeBelow(value / divisor);
+      return Math.abs(byWhole - rest) < Math.abs(divisor) / 2 ? rest : 0;
     },
   ),
   ABS: define(

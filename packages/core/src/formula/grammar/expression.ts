@@ -53,6 +53,7 @@ export type FormulaProblem = Span &
     | { readonly code: 'empty' }
     | { readonly code: 'tooLong'; readonly length: number; readonly most: number }
     | { readonly code: 'tooDeep'; readonly most: number }
+    | { readonly code: 'tooManyOperators'; readonly most: number }
     | { readonly code: 'strayCharacter'; readonly character: string }
     | { readonly code: 'unclosedText' }
     | { readonly code: 'unclosedQuote' }

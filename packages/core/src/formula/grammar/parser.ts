@@ -12,6 +12,8 @@ import { lex, type Notation, type Token } from './lexer';
 
 /** How deep parentheses, calls and signs may be nested. */
 export const DEEPEST = 100;
+/** The most operators of a formula: a tree of many more is deeper than a stack. */
+export const MOST_OPERATORS = 1000;
 
 /** Precedence, higher binds tighter (ODF 1.3 part 4, 5.5). All of them group from the left. */
 export const BINDING: Readonly<Record<BinaryOperator, number>> = {
@@ -31,6 +33,8 @@ export const BINDING: Readonly<Record<BinaryOperator, number>> = {
 
 /** What a formula's references and names stand for: a tree over written or stored references. */
 interface Leaves<R> {
+  /** What is stored was read before, and is read again however long it is. */
+  readonly mostOperators: number;
   written(reference: WrittenReference): R | null;
   slot(index: number): R | null;
 }
@@ -43,6 +47,7 @@ interface Leaves<R> {
  */
 export function parseWritten(text: string, notation: Notation): Expression<WrittenReference> {
   return parse(lex(text, notation), text.length, notation, {
+    mostOperators: MOST_OPERATORS,
     written: (reference) => reference,
     slot: () => null,
   });
@@ -55,6 +60,7 @@ export function parseStored<R>(
   notation: Notation,
 ): Expression<R> {
   return parse(lex(text, notation), text.length, notation, {
+    mostOperators: Infinity,
     written: () => null,
     slot: (index) => references[index] ?? null,
   });
@@ -77,6 +83,7 @@ function parse<R>(
 class Parser<R> {
   private at = 0;
   private depth = 0;
+  private operators = 0;
 
   constructor(
     private readonly tokens: readonly Token[],
@@ -104,6 +111,11 @@ class Parser<R> {
     for (;;) {
       const operator = this.binaryOperator();
       if (operator === null || BINDING[operator] <= above) break;
+      this.operators += 1;
+      const most = this.leaves.mostOperators;
+      if (this.operators > most) {
+        this.fail({ code: 'tooManyOperators', most, from: left.to, to: this.length });
+      }
       this.at += 1;
       const right = this.expression(BINDING[operator]);
       left = { type: 'binary', operator, left, right, from: left.from, to: right.to };
