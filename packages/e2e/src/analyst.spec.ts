@@ -1,5 +1,6 @@
 import { columnOf, headingRow, Sheet } from './grid';
-import { expect, expectAccessible, test } from './fixtures';
+import { readFileSync } from 'node:fs';
+import { expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
 
 test.use({ own: 'analyst' });
 
@@ -160,4 +161,64 @@ test('copy and paste stand in the menu, and columns are as wide as what they sho
   await sheet.take('Fit the width');
   await expect.poll(width).toBeGreaterThan(narrow);
   await expect(sheet.active).toHaveText('A name that is longer than its column is wide, by far');
+});
+
+test('a copied table is pasted where files are brought in, and free cells become records', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await signIn(page);
+  const copy = (text: string): Promise<void> =>
+    page.evaluate((copied) => navigator.clipboard.writeText(copied), text);
+  await copy('Boat\tBuilt\tPrice\r\nCorrow\t3/5/2019\t1,200\r\nTern\t1/6/2021\t950\r\n');
+  const preview = page.getByRole('main').getByRole('table').first();
+  for (const open of [
+    async () => undefined,
+    async () => {
+      await page.getByRole('button', { name: 'Bring in a file' }).first().click();
+      await expect(page.getByText(/paste a copied table/)).toBeVisible();
+    },
+    async () => {
+      await openDemo(page);
+      await page.getByRole('link', { name: 'Add a sheet' }).click();
+      await page.getByRole('textbox', { name: 'Headings' }).focus();
+    },
+  ]) {
+    await page.goto('/');
+    await expect(page.getByRole('link', { name: 'Ashbeck River Watch' }).first()).toBeVisible();
+    await open();
+    await page.keyboard.press('Control+v');
+    await expect(preview).toContainText('Corrow');
+    await expect(page.getByRole('main')).toContainText('Boat');
+  }
+
+  // Cells of a sheet without records, with a heading row.
+  await page.goto('/');
+  await openDemo(page);
+  await goTo(page, 'Choices');
+  const sheet = new Sheet(page);
+  await expect(sheet.grid.getByRole('gridcell').first()).toBeVisible();
+  await sheet.at(45, 1);
+  await sheet.type('Boat', 'Tab');
+  await sheet.type('Price', 'Enter');
+  await sheet.at(46, 1);
+  await sheet.type('Corrow', 'Tab');
+  await sheet.type('1200', 'Enter');
+  await sheet.at(45, 1);
+  await sheet.press('Shift+ArrowDown', 'Shift+ArrowRight');
+  await sheet.choose('Make records of this…');
+  await expect(preview).toContainText('Corrow');
+  await page
+    .getByRole('button', { name: /^Bring in/ })
+    .last()
+    .click();
+  await expect(page.getByRole('columnheader', { name: 'Boat' })).toBeVisible();
+
+  await goTo(page, 'Choices');
+  await expect(page.getByRole('grid', { name: 'Sheet Choices' })).toBeVisible();
+  await page.getByRole('button', { name: 'Take away' }).click();
+  const file = page.waitForEvent('download');
+  await page.getByRole('dialog').getByRole('link', { name: 'Take away' }).click();
+  expect(readFileSync(await (await file).path(), 'utf8')).toContain('Corrow,1200');
 });

@@ -251,7 +251,8 @@ export class SheetReader {
   }
 
   /**
-   * A sheet as CSV, in pieces: its heading, then its records as they stand.
+   * A sheet as CSV, in pieces: its heading, then its records as they stand; without records its
+   * cells.
    *
    * @param ids only these records, in this order
    */
@@ -269,12 +270,13 @@ export class SheetReader {
     };
     const { calculation } = await this.calculator.settled(workbook.id);
     const model = await this.cache.model(sheetId);
-    if (top === 'on') {
+    if (top === 'on' || !sheet.hasRecords) {
       for (const rows of this.topRows(sheet, calculation, await this.cache.rows(sheetId))) {
         yield csvCells(rows, ways);
         await nextTurn();
       }
     }
+    if (!sheet.hasRecords) return;
     yield csvHeading(columns, ways);
     for (const slots of ids ? batchesOf(model, ids) : batchesOfAll(model)) {
       const rows = slots.map((slot) => columns.map((column) => model.cellOfSlot(slot, column.id)));

@@ -2,11 +2,12 @@ import { Box, FileUpload, Stack, Text } from '@chakra-ui/react';
 import type { ReadingChoices, UploadView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { FileDown } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
 import { request, sayError } from '../api/client';
 import { useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
+import { useSteady } from '../form/useSteady';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { Shell } from '../frame/Shell';
@@ -14,6 +15,7 @@ import { Waiting } from '../ui/Waiting';
 import { Choice } from '../ui/controls';
 import { AddToSheet } from './AddToSheet';
 import { Arrival } from './Arrival';
+import { takeOnItsWay, usePastedTable } from '../sheet/pastedTable';
 
 /** Brings a file in: choose it, see what it would become, correct that, and only then store it. */
 export function BringInPage() {
@@ -43,6 +45,9 @@ export function BringInPage() {
       request('POST', `${paths.uploads(file.name)}&${new URLSearchParams(into).toString()}`, file),
     );
   };
+  usePastedTable(take);
+  const takeHandedOn = useSteady(() => take(takeOnItsWay() ?? undefined));
+  useEffect(() => takeHandedOn(), [takeHandedOn]);
   const readAgain = (choices: ReadingChoices): void => {
     if (choices.locale !== undefined) setLocale(choices.locale);
     if (upload) void read(() => request('POST', paths.preview(upload.id), { ...into, ...choices }));
@@ -92,7 +97,9 @@ export function BringInPage() {
             >
               <FileDown size={28} aria-hidden />
               <FileUpload.DropzoneContent>
-                <Text fontWeight="600">Drop a CSV file here, or press to choose one</Text>
+                <Text fontWeight="600">
+                  Drop a CSV file here, press to choose one, or paste a copied table
+                </Text>
                 <Text color="ink.soft">
                   Commas, semicolons, tabs or bars; UTF-8, UTF-16 or Windows-1252. Nothing is stored
                   until you have seen what it becomes.

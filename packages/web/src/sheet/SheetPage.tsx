@@ -20,6 +20,7 @@ import { newId } from '../api/newId';
 import { request, sayError } from '../api/client';
 import { useSheet, useWorkbook } from '../api/resources';
 import { addresses } from '../addresses';
+import { useBringInTable } from './pastedTable';
 import { focusBar } from '../keys/focusBar';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
@@ -105,6 +106,7 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
     setView,
     openNotes: setNotes,
     askToDelete: deleting.ask,
+    bringIn: useBringInTable(workbook.id),
   });
 
   const bar = barActions({
@@ -275,7 +277,7 @@ function barActions(doors: BarDoors): BarAction[] {
       run: () => grid.fill('right'),
       isKeyOnly: true,
     },
-    sheet.hasRecords && {
+    (sheet.hasRecords || grid.freeCount > 0) && {
       id: 'takeAway',
       label: 'Take away',
       key: 't',

@@ -14,7 +14,8 @@ import {
 } from '@varn/core';
 import { flushSync } from 'react-dom';
 import { newId } from '../api/newId';
-import { request } from '../api/client';
+import { request, sayError } from '../api/client';
+import { fileOf } from './pastedTable';
 import { recordText } from './cells/faces';
 import { lineAt, lineOf } from './lines';
 import { activeOf, at, boxesOf, boxOf, type Box } from './selection';
@@ -36,6 +37,8 @@ interface Doors {
   readonly setView: (view: OwnView) => void;
   readonly openNotes: (part: 'column' | 'names' | 'view') => void;
   readonly askToDelete: Deleting['ask'];
+  /** Brings a table in, as a file would be. */
+  readonly bringIn: (file: File) => void;
 }
 
 const MOST_ROWS = 1000;
@@ -73,6 +76,18 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
         run: () => grid.goOn('right'),
       },
     mayWrite && here.is !== 'heading' && { id: 'clear', label: 'Clear', run: grid.clear },
+    mayShape &&
+      here.is === 'free' &&
+      tall && {
+        id: 'makeRecords',
+        label: 'Make records of this…',
+        run: () =>
+          void grid.texts().then(
+            (rows) => doors.bringIn(fileOf(withoutBlank(rows), sheet.name)),
+            (error: unknown) =>
+              grid.cells.say({ written: 0, unplaced: [], failure: sayError(error) }),
+          ),
+      },
     mayShape && {
       id: 'name',
       label: 'Name this range',
@@ -148,6 +163,10 @@ export function sheetActions(grid: GridState, doors: Doors): SheetAction[] {
   }
   return actions.filter((each) => each !== false);
 }
+
+/** Rows without those at the end that hold nothing. */
+const withoutBlank = (rows: readonly string[][]): readonly string[][] =>
+  rows.slice(0, rows.findLastIndex((cells) => cells.some((text) => text !== '')) + 1);
 
 /** Whether a sum of a column says something: days and codes are not added up. */
 const isSummed = (column: Column): boolean => {

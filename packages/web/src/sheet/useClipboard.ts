@@ -35,6 +35,8 @@ export interface ClipboardActs {
   /** @param clipboard of the event that asks for it; `null` where a menu does */
   readonly copy: (clipboard: DataTransfer | null) => void;
   readonly paste: (html: string, text: string) => void;
+  /** The texts of the cells that are chosen last, as they are typed. */
+  readonly texts: () => Promise<string[][]>;
   /** Pastes what the browser lets one read without its own keys. */
   readonly pasteCopied: () => void;
   readonly fill: (direction: Direction) => void;
@@ -196,7 +198,12 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     if (what.length > 0) put(what.map((spot) => ({ ...spot, text: '' })));
   };
 
-  return { clear, copy, paste, pasteCopied, fill, goOn };
+  const texts = async (): Promise<string[][]> => {
+    const rows = await read(boxOf(selection.last));
+    return rows.map((cells) => cells.map(({ text }) => text));
+  };
+
+  return { clear, copy, paste, texts, pasteCopied, fill, goOn };
 }
 
 const sizeOf = ({ top, bottom, left, right }: Box): number =>

@@ -1,12 +1,13 @@
 import { Field, Textarea } from '@chakra-ui/react';
 import type { SheetView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { useState } from 'react';
+import { useState, type ClipboardEvent } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { addresses } from '../addresses';
 import { request } from '../api/client';
 import { useWorkbook } from '../api/resources';
+import { fileOf, rowsCopied, useBringInTable, usePastedTable } from '../sheet/pastedTable';
 import { BeginForm } from '../frame/BeginForm';
 import { Choice } from '../ui/controls';
 
@@ -25,6 +26,18 @@ export function AddSheetPage() {
   const [typed, setTyped] = useState('');
   const { mutate } = useSWRConfig();
   const navigate = useNavigate();
+  const bringInTable = useBringInTable(workbookId);
+  usePastedTable(bringInTable);
+  // A table is brought in as a file would: its first row becomes headings, the others records.
+  const onPaste = (event: ClipboardEvent): void => {
+    const rows = rowsCopied(event.clipboardData);
+    const text = event.clipboardData.getData('text/plain').trim();
+    const isOneRow = !text.includes('\n') && text.includes('\t');
+    if (!rows && !isOneRow) return;
+    event.preventDefault();
+    if (rows) bringInTable(fileOf(rows, 'Pasted table'));
+    else setTyped((held) => [held.trimEnd(), ...text.split('\t')].filter(Boolean).join('\n'));
+  };
   const lines = holds === 'records' ? typed.split('\n').map((line) => line.trim()) : [];
   const headings = lines.filter((line) => line !== '');
   const begin = async (name: string, writeId: string): Promise<void> => {
@@ -53,13 +66,17 @@ export function AddSheetPage() {
       {holds === 'records' && (
         <Field.Root>
           <Field.Label>Headings</Field.Label>
-          <Field.HelperText mt="0">One per line. Choose what each holds later.</Field.HelperText>
+          <Field.HelperText mt="0">
+            One per line, or paste a copied table: its first row becomes the headings, the others
+            records.
+          </Field.HelperText>
           <Textarea
             rows={4}
             bg="leaf"
             borderColor="edge"
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
+            onPaste={onPaste}
           />
         </Field.Root>
       )}

@@ -5,6 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { sayError } from '../api/client';
 import { useWorkbooks } from '../api/resources';
 import { addresses } from '../addresses';
+import { useBringInTable, usePastedTable } from '../sheet/pastedTable';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
 import { sayOwnMoment } from '../ui/sayMoment';
@@ -16,6 +17,7 @@ export function WorkbooksPage() {
   const { data: workbooks, error } = useWorkbooks();
   const navigate = useNavigate();
   const bringIn = (): void => void navigate(addresses.bringIn());
+  usePastedTable(useBringInTable());
   return (
     <Shell
       trail={[{ label: 'Workbooks' }]}
@@ -51,7 +53,8 @@ export function WorkbooksPage() {
               No workbooks yet
             </Heading>
             <Text>
-              Bring in a CSV file: it becomes a workbook, and one click makes a form of it.
+              Bring in a CSV file, or paste a copied table: it becomes a workbook, and one click
+              makes a form of it.
             </Text>
             <Button onClick={bringIn}>Bring in a file</Button>
           </Stack>

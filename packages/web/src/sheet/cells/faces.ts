@@ -15,7 +15,7 @@ import {
   type ErrorReason,
   type LocaleFacts,
 } from '@varn/core';
-import { markedFace, type ReadMark } from './marks';
+import type { ReadMark } from './marks';
 
 /** How a cell looks, and what is said of it on hover and focus. */
 export interface Face {
@@ -56,6 +56,13 @@ export function recordFace(cells: readonly CellValue[], index: number, ground: F
     ground.marks?.get(column.id),
   );
   return column.settings.follows === true ? { ...told, isComputed: true } : told;
+}
+
+/** A face with the first mark that is for it. */
+function markedFace(face: Face, value: CellValue, marks: readonly ReadMark[] | undefined): Face {
+  const mark = marks?.find(({ test }) => (test ? test(value) : face.tone === 'broken'));
+  if (!mark) return face;
+  return { ...face, marked: mark };
 }
 
 /** What is said of a stored value that breaks rules of its column. */

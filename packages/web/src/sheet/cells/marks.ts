@@ -6,7 +6,6 @@ import {
   type Column,
   type ReadingContext,
 } from '@varn/core';
-import type { Face } from './faces';
 
 /** A mark that was read: what it is for, and how that is said. */
 export interface ReadMark {
@@ -34,15 +33,4 @@ export function readMarks(
     if (marks.length > 0) read.set(column.id, marks);
   }
   return read;
-}
-
-/** A face with the first mark that is for it. */
-export function markedFace(
-  face: Face,
-  value: CellValue,
-  marks: readonly ReadMark[] | undefined,
-): Face {
-  const mark = marks?.find(({ test }) => (test ? test(value) : face.tone === 'broken'));
-  if (!mark) return face;
-  return { ...face, marked: mark };
 }
