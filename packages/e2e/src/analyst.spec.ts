@@ -213,7 +213,7 @@ test('a copied table is pasted where files are brought in, and free cells become
     .getByRole('button', { name: /^Bring in/ })
     .last()
     .click();
-  await expect(page.getByRole('columnheader', { name: 'Boat' })).toBeVisible();
+  await expect(sheet.grid.getByRole('columnheader', { name: 'Boat' })).toBeVisible();
 
   await goTo(page, 'Choices');
   await expect(page.getByRole('grid', { name: 'Sheet Choices' })).toBeVisible();
