@@ -215,8 +215,9 @@ test('a copied table is pasted where files are brought in, and free cells become
     .click();
   await expect(sheet.grid.getByRole('columnheader', { name: 'Boat' })).toBeVisible();
 
-  await goTo(page, 'Choices');
-  await expect(page.getByRole('grid', { name: 'Sheet Choices' })).toBeVisible();
+  const contents = page.getByRole('navigation', { name: 'Contents' });
+  await contents.getByRole('link', { name: 'Choices', exact: true }).click();
+  await expect(page.getByRole('grid', { name: 'Sheet Choices', exact: true })).toBeVisible();
   await page.getByRole('button', { name: 'Take away' }).click();
   const file = page.waitForEvent('download');
   await page.getByRole('dialog').getByRole('link', { name: 'Take away' }).click();

@@ -236,8 +236,12 @@ describe('what can’t be brought in says so, and leaves nothing behind', () => 
     ['no such workbook', { workbookId: 'none' }, 404],
     ['a heading past the end', { headingRow: 90 }, 400],
     ['no write id', { writeId: 'x' }, 400],
-  ])('%s', async (_name, change, expected) => {
+    ['the name of another sheet', { workbookId: 'own', sheetName: 'Samples' }, 409],
+  ])('%s', async (_name, given, expected) => {
     const upload = await take('A,B\n1,2\n');
+    const isOwn = 'workbookId' in given && given.workbookId === 'own';
+    const into = { workbookId: running.workbook.id, workbookName: undefined };
+    const change = isOwn ? { ...given, ...into } : given;
     const em = running.app.get(Store).em();
     const before = [await em.count(Workbook), await em.count(Sheet)];
     const { status, body } = await bringIn(upload, orderFor(upload, change));

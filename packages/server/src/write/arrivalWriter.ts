@@ -21,6 +21,7 @@ import { Calculator } from '../calculation/calculator';
 import { RecordStore } from './recordStore';
 import type { Writer } from '../access/access';
 import { StructureWriter } from './structureWriter';
+import { refuseNameTaken } from './sheetWriter';
 import { WriteQueue } from './writeQueue';
 
 /** A workbook to be made for an arriving sheet. */
@@ -173,7 +174,9 @@ export class ArrivalWriter implements OnModuleInit {
         await em.insert(Workbook, { id: workbookId, names: [], ...into, currency });
         await em.insert(Membership, { workbook: workbookId, account: writer.id, role: 'owner' });
       }
-      const place = await em.count(Sheet, { workbook: workbookId });
+      const others = await em.find(Sheet, { workbook: workbookId }, { fields: ['name'] });
+      refuseNameTaken(sheet.name, others);
+      const place = others.length;
       await em.insert(Sheet, {
         id: sheetId,
         workbook: workbookId,

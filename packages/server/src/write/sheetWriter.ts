@@ -192,7 +192,8 @@ export class SheetWriter {
 
 const NAME = /^[\p{L}_][\p{L}\p{N}_]*$/u;
 
-function refuseNameTaken(name: string, others: readonly { name: string }[]): void {
+/** @throws Refused 409 where another sheet of a workbook is called so */
+export function refuseNameTaken(name: string, others: readonly { name: string }[]): void {
   if (!others.some((other) => other.name === name)) return;
   throw Refused.conflict('nameTaken', `Another sheet is called ‘${name}’. Choose another name.`);
 }

@@ -33,6 +33,14 @@ interface ArrivalProps {
   readonly onReadAgain: (choices: ReadingChoices) => void;
 }
 
+/** A name that no other sheet has: `Stations`, `Stations 2`. */
+function freeName(name: string, sheets: readonly { readonly name: string }[]): string {
+  const taken = new Set(sheets.map((sheet) => sheet.name));
+  let free = name;
+  for (let n = 2; taken.has(free); n += 1) free = `${name} ${n}`;
+  return free;
+}
+
 function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale: string): BringIn {
   const { encoding, delimiter, headingRow, headingRows, keepTotals, guarded, columns, fileName } =
     upload;
@@ -45,7 +53,7 @@ function orderFor(upload: UploadView, workbook: WorkbookView | undefined, locale
           ...browserWays(),
           locale,
         }),
-    sheetName: nameOf(fileName),
+    sheetName: freeName(nameOf(fileName), workbook?.sheets ?? []),
     encoding,
     delimiter,
     headingRow,
