@@ -102,6 +102,7 @@ test('a file is seen before anything is stored, corrected, brought in, and taken
   const [first, again] = await Promise.all([bringIn(upload, order), bringIn(upload, order)]);
   expect(first.body).toMatchObject({ records: 2, totalsRows: 1, keptAsText: 0 });
   expect(again.body).toEqual(first.body);
+  // Sent once more, as after a lost answer.
   expect((await bringIn(upload, order)).body).toEqual(first.body);
 
   const { sheetId } = first.body;

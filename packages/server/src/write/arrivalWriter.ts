@@ -103,6 +103,8 @@ export class ArrivalWriter implements OnModuleInit {
 
   private async arrive(order: ArrivalOrder): Promise<BroughtIn> {
     const { writeId, sheet, writer, digest, source } = order;
+    const before = await this.structure.answerOf<BroughtIn>({ writeId, digest });
+    if (before) return before;
     const sheetId = newId();
     const workbookId = await this.makeRoom(sheetId, order);
     const gathered = new Gathered(sheet.columns);

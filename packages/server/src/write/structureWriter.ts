@@ -32,6 +32,15 @@ export class StructureWriter {
     private readonly events: EventHub,
   ) {}
 
+  /** What was answered to a write, if it was carried out before. @throws Refused 409 */
+  async answerOf<T>({
+    writeId,
+    digest,
+  }: Omit<StructureOrder, 'kind' | 'writer'>): Promise<T | null> {
+    const first = await this.store.em().findOne(Change, { writeId });
+    return first ? answered(first, digest) : null;
+  }
+
   /** Carries a change out once, however often it is sent. */
   async write<T>(
     { writeId, writer, kind, digest }: StructureOrder,
@@ -39,13 +48,7 @@ export class StructureWriter {
   ): Promise<T> {
     const done = await this.store.transaction(async (em) => {
       const first = await em.findOne(Change, { writeId });
-      if (first) {
-        if (first.digest === digest) return { answer: first.answer as T };
-        throw Refused.conflict(
-          'writeIdUsed',
-          'This write id was used for another write. Make a new one.',
-        );
-      }
+      if (first) return { answer: answered<T>(first, digest) };
       const { workbookId, sheetId, answer } = await work(em);
       const seq = await em.insert(Change, {
         workbook: workbookId,
@@ -73,4 +76,13 @@ export class StructureWriter {
     }
     return done.answer;
   }
+}
+
+/** @throws Refused 409 where the write id was another write's */
+function answered<T>(first: Change, digest: string): T {
+  if (first.digest === digest) return first.answer as T;
+  throw Refused.conflict(
+    'writeIdUsed',
+    'This write id was used for another write. Make a new one.',
+  );
 }
