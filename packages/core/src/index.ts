@@ -389,5 +389,6 @@ export {
   sayOpenWhileBlank,
   sayOutlineProblem,
   sayProblem,
+  sayShapeChange,
   sayWrite,
 } from './words';

@@ -247,7 +247,7 @@ test('a secret word is set by the analyst, admits at the desk, and is left nowhe
   await editor.getByRole('button', { name: 'Add the rule' }).click();
   await expect(
     rules(page).getByText(
-      'Where must be the secret word ‘Keepers’ (not stored); otherwise refuse.',
+      'Where must match the secret word ‘Keepers’ (not stored); otherwise refuse.',
     ),
   ).toBeVisible();
 

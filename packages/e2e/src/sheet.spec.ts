@@ -369,7 +369,7 @@ test('sheets, rows and columns come, move and go, and a change of kind tells fir
   await page.getByLabel('Kind').selectOption('number');
   const region = page.getByRole('region', { name: 'What would change' });
   await expect(region).toContainText('1 value would change');
-  await expect(region).toContainText('1 value can’t be: kept as text, and marked.');
+  await expect(region).toContainText('1 value doesn’t fit the new kind: it stays as text, marked.');
   await region.getByRole('button', { name: 'Change it' }).press('Enter');
   await expect(sheet.cell(3, 3)).toHaveClass(/kept/);
 

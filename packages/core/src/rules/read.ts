@@ -39,6 +39,8 @@ class Unread extends Error {
   }
 }
 
+/** How a secret word is asked for, as it is said now and as it was said before. */
+const SECRET = ['match the secret word', 'be the secret word'];
 /** What a value or a heading without quotes ends at. */
 const END = /(?:(?<!\s)\s+(?:(?:and|or|to|when)\s|")|[);]|$)/;
 const UNITS = /^\s*(?:characters?|days?)\b/;
@@ -126,7 +128,7 @@ class Sentence {
 
   private must(): Condition {
     if (this.isNext('be unique')) return this.unique();
-    if (this.isNext('be the secret word')) return this.secretWord();
+    if (SECRET.some((words) => this.isNext(words))) return this.secretWord();
     return this.condition(false);
   }
 
@@ -332,7 +334,7 @@ class Sentence {
   }
 
   private secretWord(): Condition {
-    this.need(this.word('be the secret word'));
+    this.need(SECRET.some((words) => this.word(words)));
     const name = this.quoted();
     return { is: 'secretWord', name, ...(this.word('(not stored)') && { forgotten: true }) };
   }

@@ -172,7 +172,7 @@ function sayTest(test: RuleTest, words: RuleWords): string {
       return others.length === 0 ? 'be unique' : `be unique together with ${list(others, 'and')}`;
     }
     case 'secretWord':
-      return `be the secret word ${text(test.name)}${test.forgotten ? ' (not stored)' : ''}`;
+      return `match the secret word ${text(test.name)}${test.forgotten ? ' (not stored)' : ''}`;
   }
 }
 

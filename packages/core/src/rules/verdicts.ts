@@ -101,7 +101,7 @@ function doubtOf(
   // The name of a word is for who writes rules, and what was typed for it is not shown.
   const isSecret = rule.must.is === 'secretWord';
   const must = isSecret
-    ? 'be the secret word'
+    ? 'match the secret word'
     : shortened(sayMust(rule, { column: asShown(column), columns, locale, headingOf }));
   const problem = {
     code: 'breaksRule',

@@ -12,7 +12,7 @@ const SAYS: Readonly<Record<ChangeKind, string>> = {
   rowRemoved: 'row deleted',
   rowPutBack: 'row restored',
   rowMoved: 'row moved',
-  sheetChanged: 'columns or layout changed',
+  sheetChanged: 'sheet changed',
   namesChanged: 'range names changed',
   workbookAdded: 'workbook added',
   workbookChanged: 'workbook settings changed',

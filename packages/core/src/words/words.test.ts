@@ -1,6 +1,6 @@
 import { parseWritten, callProblem, FormulaError, type FormulaProblem } from '../formula';
 import { localeFacts, sayCountOf, type ErrorValue, type Problem } from '../values';
-import { sayErrorValue, sayFormulaProblem, sayProblem } from '.';
+import { sayErrorValue, sayFormulaProblem, sayProblem, sayShapeChange } from '.';
 
 test.each<[Problem, string]>([
   [{ code: 'required' }, 'Answer this question.'],
@@ -179,4 +179,36 @@ test.each<[ErrorValue, string]>([
   ],
 ])('a cell that shows %j says %s', (value, sentence) => {
   expect(sayErrorValue(value)).toBe(sentence);
+});
+
+const shape = {
+  name: 'Boats',
+  place: 1,
+  columns: [
+    { id: 'a', heading: 'Boat', kind: 'text' as const, settings: {} },
+    { id: 'b', heading: 'Price', kind: 'money' as const, settings: {} },
+  ],
+  looseColumns: ['l'],
+  look: { widths: { a: 90 } },
+};
+const [boat, price] = shape.columns as [(typeof shape.columns)[0], (typeof shape.columns)[0]];
+test.each<[change: Partial<Parameters<typeof sayShapeChange>[0]>, says: string]>([
+  [{ removed: { at: 1 } }, 'sheet deleted'],
+  [{ name: 'Ships' }, 'sheet renamed to Ships'],
+  [{ columns: [boat, { ...price, heading: 'Deposit' }] }, 'column Price renamed to Deposit'],
+  [{ columns: [boat, { ...price, kind: 'number' }] }, 'column Price changed'],
+  [{ columns: [boat] }, 'column Price deleted'],
+  [{ columns: [] }, '2 columns deleted'],
+  [{ columns: [boat, price, { ...boat, id: 'c', heading: 'Crew' }] }, 'column Crew inserted'],
+  [{ columns: [price, boat] }, 'columns moved'],
+  [{ looseColumns: [] }, 'columns moved'],
+  [{ look: { widths: { a: 120 } } }, 'column widths changed'],
+  [{ look: { widths: { a: 90 }, marks: {} } }, 'marks changed'],
+  [{ look: { rowLines: 2 } }, 'look changed'],
+  [{ place: 2 }, 'sheet moved'],
+  [{}, 'sheet changed'],
+])('a sheet with %j is said to be ‘%s’', (change, says) => {
+  expect(sayShapeChange(shape, { ...shape, ...change })).toBe(says);
+  if (says === 'sheet deleted')
+    expect(sayShapeChange({ ...shape, ...change }, shape)).toBe('sheet restored');
 });

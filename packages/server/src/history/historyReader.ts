@@ -1,6 +1,6 @@
 import type { CellChangeView, HistoryQuery, HistoryView, RecordHistoryView } from '@varn/contract';
 import { mayAs } from '@varn/contract';
-import { sayWrite, toWire, type Cells } from '@varn/core';
+import { sayShapeChange, sayWrite, toWire, type Cells } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
@@ -121,7 +121,10 @@ export class HistoryReader {
           door: this.doorName(first.door),
           sheetId: first.sheetId,
           sheet: this.nameOf(workbookId, first.sheetId),
-          says: sayWrite(first.kind, lines),
+          says:
+            lines === 1 && first.kind === 'sheetChanged'
+              ? sayShapeChange(first.before, first.after)
+              : sayWrite(first.kind, lines),
           ...(lines === 1 && isRecordLine(first) && this.placeOf(first)),
           takenBack,
           mayTakeBack: mine && mayWrite && !takenBack && isUndoable(first),

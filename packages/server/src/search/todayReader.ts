@@ -9,6 +9,8 @@ import { namedRecord } from './namedRecord';
 
 /** How many of one's last records are told. */
 const LAST = 5;
+/** What was entered, not brought in with a file. */
+const ENTERED = "change.door NOT IN ('file', 'arrival')";
 /** How many are looked at for them: some may be in the bin. */
 const LOOKED = 50;
 
@@ -21,7 +23,7 @@ export class TodayReader {
     private readonly store: Store,
   ) {}
 
-  /** How many new records of today stand, by all and by one person, and the last of theirs. */
+  /** How many new records of today stand, of all and entered by one person, and their last ones. */
   async of(sheetId: string, person: Writer): Promise<TodayView> {
     const sheet = this.reader.facts(sheetId);
     const model = await this.cache.model(sheetId);
@@ -29,12 +31,12 @@ export class TodayReader {
     const { counts, ids } = await this.store.reading((database) => {
       const count = this.store.statement(
         database,
-        `SELECT count(*) AS everyone, count(CASE WHEN account_id = ? THEN 1 END) AS mine
+        `SELECT count(*) AS everyone, count(CASE WHEN account_id = ? AND ${ENTERED} THEN 1 END) AS mine
           FROM change WHERE sheet_id = ? AND kind = 'recordAdded' AND at >= ?`,
       );
       const gone = this.store.statement(
         database,
-        `SELECT count(*) AS everyone, count(CASE WHEN change.account_id = ? THEN 1 END) AS mine
+        `SELECT count(*) AS everyone, count(CASE WHEN change.account_id = ? AND ${ENTERED} THEN 1 END) AS mine
           FROM record CROSS JOIN change ON change.record_id = record.id
           WHERE record.sheet_id = ? AND record.removed_at >= ?
             AND change.kind = 'recordAdded' AND change.at >= ?`,
@@ -42,7 +44,7 @@ export class TodayReader {
       const last = this.store.statement(
         database,
         `SELECT record_id AS id FROM change WHERE sheet_id = ? AND kind = 'recordAdded'
-          AND at >= ? AND account_id = ? ORDER BY at DESC LIMIT ${LOOKED}`,
+          AND at >= ? AND account_id = ? AND ${ENTERED} ORDER BY change.id DESC LIMIT ${LOOKED}`,
       );
       const written = count.get(person.id, sheetId, since) as Counted;
       const binned = gone.get(person.id, sheetId, since, since) as Counted;

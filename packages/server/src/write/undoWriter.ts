@@ -2,6 +2,7 @@ import type { CellNote, Landed, Undo, UndoEntry, UndoView, Written } from '@varn
 import {
   judgeRestored,
   nameOfRecord,
+  sayShapeChange,
   sayWrite,
   type ChangeKind,
   type Judged,
@@ -157,16 +158,19 @@ export class UndoWriter {
     if (!write) return null;
     const { writeId, kind, lines } = write;
     const sheet = this.catalog.sheet(write.sheetId);
-    const name = sheet && lines === 1 ? await this.nameOf(writeId, sheet) : '';
-    return { writeId, says: `${sayWrite(kind, lines, name)} in ${sheet?.name ?? ''}` };
+    const [line] = sheet && lines === 1 ? await this.log.besideOfWrite(writeId) : [];
+    const says =
+      line?.kind === 'sheetChanged'
+        ? sayShapeChange(line.before, line.after)
+        : sayWrite(kind, lines, line && sheet ? nameOf(line, sheet) : '');
+    return { writeId, says: `${says} in ${sheet?.name ?? ''}` };
   }
+}
 
-  /** What people call the one record of a write; blank where it was none. */
-  private async nameOf(writeId: string, { columns, workbook }: SheetFacts): Promise<string> {
-    const [line] = await this.log.besideOfWrite(writeId);
-    if (!line || !isRecordLine(line) || line.kind === 'recordMoved') return '';
-    return nameOfRecord(line.after ?? line.before, columns, workbook.locale);
-  }
+/** What people call the record of a line; blank where it is none. */
+function nameOf(line: Line, { columns, workbook }: SheetFacts): string {
+  if (!isRecordLine(line) || line.kind === 'recordMoved') return '';
+  return nameOfRecord(line.after ?? line.before, columns, workbook.locale);
 }
 
 /** One's own writes parted into those that stand and those taken back, the oldest first. */

@@ -18,8 +18,7 @@ interface AddLineProps {
   readonly autoFocus?: boolean;
 }
 
-const EXAMPLES =
-  'Water temp: number 0..40   ·   River: one of (Ash Beck, Mereling)   ·   page: Next';
+const EXAMPLES = 'Amount: number 0..40   ·   Colour: one of (Red, Green)   ·   page: Next';
 
 /**
  * The empty line: what is typed on it becomes a part of the form, a field most of the time. Enter
@@ -100,7 +99,7 @@ export function AddLine({ composing, spot, onAdded, onClose, autoFocus = false }
     <Box my="2">
       {spot.blockId === null && (
         <FirstHint id="emptyLine">
-          Each line becomes a field. Type “Water temp: number” and press Enter.
+          Each line becomes a field. Type “Amount: number” and press Enter.
         </FirstHint>
       )}
       <Textarea

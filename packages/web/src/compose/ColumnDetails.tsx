@@ -146,7 +146,7 @@ export function ColumnDetails(props: ColumnDetailsProps) {
       {column.kind === 'runningNumber' && (
         <Line
           label="Pattern"
-          hint="RW-00000 gives RW-00001"
+          hint="A-000 gives A-001"
           value={column.settings.pattern ?? ''}
           check={(text) => checkSetting('pattern', text.trim())}
           onPut={(text) => putSetting('pattern', text.trim())}

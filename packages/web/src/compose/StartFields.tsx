@@ -57,7 +57,7 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
       {start?.kind === 'next' && column.kind === 'text' && (
         <Line
           label="Written like"
-          hint="RW-00000 gives RW-00001. Left blank, as the highest one is written."
+          hint="A-000 gives A-001. Left blank, as the highest one is written."
           value={start.pattern ?? ''}
           onPut={(pattern) => putStart(set(start, 'pattern', pattern || undefined))}
         />

@@ -455,8 +455,8 @@ function sayFigures(
   const parts = [
     `count ${sayCount(filled)}`,
     ...(isDate ? [] : [`sum ${figure(sum)}`, `mean ${figure(mean)}`]),
-    `least ${figure(least, bound)}`,
-    `most ${figure(most, bound)}`,
+    `minimum ${figure(least, bound)}`,
+    `maximum ${figure(most, bound)}`,
   ];
   return parts.join(' · ');
 }

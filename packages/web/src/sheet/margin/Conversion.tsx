@@ -61,8 +61,8 @@ export function Conversion({ sheet, column, change, onDone }: ConversionProps) {
           {view.kept > 0 && (
             <Notice tone="ask">
               {isFormula
-                ? `${sayCountOf(view.kept, 'value')} differ from what the formula gives now, and stay as they were written.`
-                : `${sayCountOf(view.kept, 'value')} can’t be: kept as text, and marked.`}
+                ? `${sayCountOf(view.kept, 'value')} ${view.kept === 1 ? 'differs' : 'differ'} from what the formula gives now, and ${view.kept === 1 ? 'stays' : 'stay'} as written.`
+                : `${sayCountOf(view.kept, 'value')} ${view.kept === 1 ? 'doesn’t fit the new kind: it stays as text, marked' : 'don’t fit the new kind: they stay as text, marked'}.`}
             </Notice>
           )}
           {[...view.examples, ...view.problems].map(({ row, from, to }) => (

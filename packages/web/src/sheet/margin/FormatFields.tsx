@@ -90,7 +90,7 @@ export function FormatFields({ column, locale, onChange }: FormatFieldsProps) {
       {has('pattern') && (
         <Line
           label="Pattern"
-          hint="Zeros stand for the number: RW-00000"
+          hint="Zeros stand for the number: A-000"
           mono
           value={settings.pattern ?? ''}
           onPut={(text) => set('pattern', text.trim())}
