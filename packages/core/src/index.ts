@@ -156,6 +156,7 @@ export {
   foldText,
   firstNumberOf,
   formatRunningNumber,
+  sayFirstNumbers,
   isOfZeros,
   fromWire,
   isOfKind,

@@ -46,6 +46,7 @@ export {
   firstNumberOf,
   isOfZeros,
   formatRunningNumber,
+  sayFirstNumbers,
   parseRunningNumber,
   PLAIN_PATTERN,
   runningNumberIn,

@@ -13,6 +13,7 @@ import {
   KINDS,
   ownText,
   parseRunningNumber,
+  sayFirstNumbers,
   rewrittenChoices,
   showValue,
   splitChoices,
@@ -317,7 +318,7 @@ test.each([
   expect(parseRunningNumber(pattern, text)).toBe(number);
 });
 
-test.each([
+test.each<[pattern: string, first: number, numbers?: string]>([
   ['RW-00000', 1],
   ['0', 1],
   ['INV-0001', 1],
@@ -325,8 +326,10 @@ test.each([
   ['A100', 100],
   ['000/26', 1],
   ['none', 1],
-])('running number %s begins with %i', (pattern, first) => {
+  ['INV-0009', 9, 'INV-0009, INV-0010, INV-0011'],
+])('running number %s begins with %i', (pattern, first, ...[numbers]) => {
   expect(firstNumberOf(pattern)).toBe(first);
+  if (numbers !== undefined) expect(sayFirstNumbers(pattern)).toBe(numbers);
 });
 
 test.each(['RW-x', 'XX-00001', 'RW-', '', 'RW-1.5'])(

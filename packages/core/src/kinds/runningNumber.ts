@@ -55,3 +55,9 @@ export function runningNumberIn(text: string): { number: number; pattern: string
   const [, before = '', figures = '', after = ''] = match;
   return { number: Number(figures), pattern: `${before}${'0'.repeat(figures.length)}${after}` };
 }
+
+/** The first three numbers of a pattern, as they are written: `A-001, A-002, A-003`. */
+export function sayFirstNumbers(pattern: string): string {
+  const first = firstNumberOf(pattern);
+  return [0, 1, 2].map((more) => formatRunningNumber(pattern, first + more)).join(', ');
+}

@@ -19,6 +19,7 @@ const WORDS_MEANT: readonly (readonly [said: RegExp, here: string])[] = [
   [/^max(?:imum)?(?: length| value)?[ :=]*(-?[\d.]+)(?: (?:characters|letters|signs))?$/i, '..$1'],
   [/^default(?: value)?[ :=]+(.+)$/i, 'starts "$1"'],
   [/^(?:unique|no duplicates)$/i, 'key'],
+  [/^(per \p{L}+)$/iu, 'unit "$1"'],
   [/^(?:help|description|help text)[ :=]+(.+)$/i, 'hint "$1"'],
 ];
 

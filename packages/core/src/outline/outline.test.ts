@@ -79,6 +79,7 @@ test.each<[line: string, says: string]>([
   ],
   ['At: datetime', '‘datetime’ is not a kind of field. Did you mean ‘moment’?'],
   ['Price: currency', '‘currency’ is not a kind of field. Did you mean ‘money’?'],
+  ['Dose: number, per day', '‘per day’ means nothing here. Did you mean ‘unit "per day"’?'],
   ['Care: 5 stars', '‘5 stars’ is not a kind of field. Did you mean ‘steps 1..5’?'],
 ])('what is said as elsewhere is answered with how it is said here: %s', (line, says) => {
   expect(read(line).problems.map(sayOutlineProblem)).toEqual([says]);

@@ -1,5 +1,5 @@
 import { Box, Text, Textarea } from '@chakra-ui/react';
-import { kindOf, sayOutlineProblem, type OutlineOffer } from '@varn/core';
+import { kindOf, sayOutlineProblem, type OutlineOffer, sayFirstNumbers } from '@varn/core';
 import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
 import { FirstHint } from '../ui/FirstHint';
 import { addLines, listedOn, placeOf } from './addLine';
@@ -148,9 +148,10 @@ function sayAdded({ blocks, layout }: ReturnType<typeof addLines>, { columns }: 
       const column =
         layout.columns.find(({ id }) => id === block.columnId) ??
         columns.find(({ id }) => id === block.columnId);
-      return column
-        ? `${block.label ?? column.heading}, ${kindOf(column).label.toLowerCase()}`
-        : '';
+      if (!column) return '';
+      const { pattern } = column.settings;
+      const numbers = pattern === undefined ? '' : ` ${sayFirstNumbers(pattern)} …`;
+      return `${block.label ?? column.heading}, ${kindOf(column).label.toLowerCase()}${numbers}`;
     })
     .join('; ');
 }

@@ -9,6 +9,8 @@ import {
   type FieldBlock,
   type KindId,
   type LocaleFacts,
+  sayFirstNumbers,
+  PLAIN_PATTERN,
 } from '@varn/core';
 import { useMemo, useState } from 'react';
 import { request, sayError } from '../api/client';
@@ -146,7 +148,7 @@ export function ColumnDetails(props: ColumnDetailsProps) {
       {column.kind === 'runningNumber' && (
         <Line
           label="Pattern"
-          hint="A-000 gives A-001"
+          hint={`Numbered ${sayFirstNumbers(column.settings.pattern ?? PLAIN_PATTERN)} …`}
           value={column.settings.pattern ?? ''}
           check={(text) => checkSetting('pattern', text.trim())}
           onPut={(text) => putSetting('pattern', text.trim())}

@@ -6,6 +6,7 @@ import {
   type FieldBlock,
   type GroupBlock,
   type StartingValue,
+  sayFirstNumbers,
 } from '@varn/core';
 import { Choice, Line, Tick } from '../ui/controls';
 import { FormulaLine } from './FormulaLine';
@@ -57,7 +58,11 @@ export function StartFields({ composing, block, column, put }: StartFieldsProps)
       {start?.kind === 'next' && column.kind === 'text' && (
         <Line
           label="Written like"
-          hint="A-000 gives A-001. Left blank, as the highest one is written."
+          hint={
+            start.pattern === undefined
+              ? 'A-000 gives A-001. Left blank, as the highest one is written.'
+              : `Where none is stored yet: ${sayFirstNumbers(start.pattern)} …`
+          }
           value={start.pattern ?? ''}
           onPut={(pattern) => putStart(set(start, 'pattern', pattern || undefined))}
         />

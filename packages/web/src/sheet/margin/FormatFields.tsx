@@ -6,6 +6,8 @@ import {
   type Column,
   type ColumnSettings,
   type LocaleFacts,
+  sayFirstNumbers,
+  PLAIN_PATTERN,
 } from '@varn/core';
 import { useState } from 'react';
 import { Choice, Line, Tick } from '../../ui/controls';
@@ -90,7 +92,7 @@ export function FormatFields({ column, locale, onChange }: FormatFieldsProps) {
       {has('pattern') && (
         <Line
           label="Pattern"
-          hint="Zeros stand for the number: A-000"
+          hint={`Numbered ${sayFirstNumbers(settings.pattern ?? PLAIN_PATTERN)} …`}
           mono
           value={settings.pattern ?? ''}
           onPut={(text) => set('pattern', text.trim())}
