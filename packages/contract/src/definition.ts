@@ -153,6 +153,7 @@ const definition = parts({
     'density?': one('dense', 'roomy'),
     'width?': one('narrow', 'wide'),
     'labels?': one('beside'),
+    'rows?': one('single'),
   } satisfies Shapes<FormLook>),
   'entering?': parts({
     'enter?': one('submits'),

@@ -35,6 +35,7 @@ export {
   type FormCheck,
   type FormDefinition,
   type FormLook,
+  flowBehind,
   formOfSheet,
   type FormPage,
   type FormulaGround,

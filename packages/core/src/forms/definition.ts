@@ -117,6 +117,8 @@ export interface FormLook {
   readonly density?: 'dense' | 'roomy';
   readonly width?: 'narrow' | 'wide';
   readonly labels?: 'beside';
+  /** Fields that come by lines stand one a row, not side by side where they fit. */
+  readonly rows?: 'single';
 }
 
 /** How the form is filled in. */

@@ -12,6 +12,7 @@ import {
   CONTROLS,
   controlsOf,
   fill,
+  flowBehind,
   formOfSheet,
   isSame,
   keptAnswers,
@@ -853,6 +854,25 @@ test('two layouts of a form are compared block by block, and those that moved ar
             !of('onlyTheirs').includes(id),
         );
       expect(still(mine)).toEqual(still(theirs));
+    }),
+  );
+});
+
+test('fields added one after the other stand as in a form made of the sheet', () => {
+  const kind = fc.constantFrom(...KIND_IDS);
+  const heading = fc.string({ minLength: 1, maxLength: 30 });
+  fc.assert(
+    fc.property(fc.array(fc.record({ kind, heading }), { maxLength: 12 }), (made) => {
+      const columns = made.map((each, n) => ({ ...each, id: `${n}`, settings: {} }) as Column);
+      const byId = new Map(columns.map((column) => [column.id, column]));
+      const added = columns.reduce<Block<never>[]>(
+        (held, { id }) => [
+          ...held,
+          ...flowBehind<never>(held, [{ is: 'field', id, columnId: id }], byId),
+        ],
+        [],
+      );
+      expect(added).toEqual(formOfSheet(columns).blocks);
     }),
   );
 });

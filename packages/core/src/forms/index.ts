@@ -55,7 +55,15 @@ export {
   messageWithIds,
   readiness,
 } from './landing';
-export { fieldSpan, formOfSheet, type FormPage, PAGE_PARTS, pagesOf, rowsOf } from './layout';
+export {
+  fieldSpan,
+  flowBehind,
+  formOfSheet,
+  type FormPage,
+  PAGE_PARTS,
+  pagesOf,
+  rowsOf,
+} from './layout';
 export { plannedColumns } from './planned';
 export { type Evaluator, type PreparedForm, prepareForm } from './prepared';
 export {

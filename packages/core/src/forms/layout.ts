@@ -151,6 +151,37 @@ export function formOfSheet(
   return { blocks: flow(fields, new Map(columns.map((each) => [each.id, each])), lengths) };
 }
 
+/**
+ * Blocks that are added behind others: short fields stand beside the ones before them as far as
+ * they fit on a row, as in a form that is made of a sheet.
+ *
+ * @param held what stands before them on the page
+ */
+export function flowBehind<F>(
+  held: readonly Block<F>[],
+  added: readonly Block<F>[],
+  columns: ColumnsById,
+): Block<F>[] {
+  const spanOf = (block: Block<F>): number | null => {
+    if (block.is !== 'field') return null;
+    const column = columns.get(block.columnId);
+    return column ? (block.width ?? fieldSpan(block, column, 0)) : null;
+  };
+  const begin = held.findLastIndex((block) => !isEntry(block) || block.beside !== true);
+  const row = held.slice(Math.max(0, begin)).map(spanOf);
+  // Behind what is no field a row begins.
+  const isOpen = row.length > 0 && row.every((span) => span !== null);
+  let used = isOpen ? row.reduce((sum: number, span) => sum + (span ?? 0), 0) : PAGE_PARTS;
+  let count = row.length;
+  return added.map((block) => {
+    const span = spanOf(block);
+    const fits = span !== null && used + span <= PAGE_PARTS && count < MOST_BESIDE;
+    used = span === null ? PAGE_PARTS : fits ? used + span : span;
+    count = fits ? count + 1 : 1;
+    return fits && isEntry(block) ? { ...block, beside: true as const } : block;
+  });
+}
+
 /** Puts fields side by side as long as they fit on a row. */
 export function flow<F>(
   fields: readonly FieldBlock<F>[],

@@ -16,6 +16,7 @@ const LOOK: Words<FormLook> = {
   narrow: { width: 'narrow' },
   wide: { width: 'wide' },
   'labels beside': { labels: 'beside' },
+  'one a row': { rows: 'single' },
 };
 
 const ENTERING: Words<Entering> = {

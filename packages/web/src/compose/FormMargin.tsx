@@ -100,6 +100,15 @@ export function FormMargin(props: FormMarginProps) {
             ]}
             onChange={(value) => putLook('labels', value)}
           />
+          <Choice
+            label="Fields added by lines"
+            value={look.rows ?? ''}
+            options={[
+              ['', 'Side by side where they fit'],
+              ['single', 'One a row'],
+            ]}
+            onChange={(value) => putLook('rows', value)}
+          />
         </HStack>
         <FeedAll composing={composing} sheet={draft.form.sheet} />
         <Choice

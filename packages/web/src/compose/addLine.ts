@@ -1,4 +1,4 @@
-import { columnIdsOf, readOutline, type Block, type OutlineProblem } from '@varn/core';
+import { columnIdsOf, flowBehind, readOutline, type Block, type OutlineProblem } from '@varn/core';
 import { newId } from '../api/newId';
 import { putIn, type Layout, type PagePlace } from './edits';
 import type { Composing } from './useCompose';
@@ -31,13 +31,16 @@ export function addLines(
   const used = new Set(blocks.flatMap(columnIdsOf));
   const coming = reading.columns.filter(({ id }) => used.has(id));
   const replaced = new Set(coming.map(({ id }) => id));
+  const isAtEnd = spot.blockId === null && layout.definition.look?.rows !== 'single';
+  const byId = new Map([...columns, ...coming].map((column) => [column.id, column]));
+  const flowed = isAtEnd ? flowBehind(layout.definition.blocks, blocks, byId) : blocks;
   const next = putIn(
     {
       ...layout,
       columns: [...layout.columns.filter(({ id }) => !replaced.has(id)), ...coming],
     },
-    blocks,
-    spot,
+    flowed,
+    isAtEnd && flowed[0] && 'beside' in flowed[0] ? { ...spot, side: 'beside' } : spot,
   );
   return { layout: next, blocks, problems: reading.problems, twice: twice?.heading ?? null };
 }
