@@ -235,7 +235,13 @@ export const FreeRow = memo(function FreeRow(props: FreeRowProps) {
             chosen={isChosen(chosen, index)}
             active={activeColumn === index}
             tall={tall}
-            runsOn={face.align === 'start' && !face.style?.wrapped && !row?.cells[index + 1]}
+            runsOn={
+              face.align === 'start' &&
+              !face.style?.wrapped &&
+              !row?.cells[index + 1] &&
+              // What was refused there stands there all the same.
+              !marks?.has(columnKey(index + 1, props))
+            }
             room={props.height * (1 + (blank.get(index) ?? 0)) - 1}
           />
         );
