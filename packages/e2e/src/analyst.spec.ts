@@ -223,3 +223,53 @@ test('a copied table is pasted where files are brought in, and free cells become
   await page.getByRole('dialog').getByRole('link', { name: 'Take away' }).click();
   expect(readFileSync(await (await file).path(), 'utf8')).toContain('Corrow,1200');
 });
+
+test('a press after typing in the details reaches the button it was aimed at, whichever', async ({
+  page,
+}) => {
+  const sheet = await Sheet.open(page, 'Kit loans');
+  const first = (await headingRow(sheet)) + 1;
+  const margin = page.getByRole('complementary', { name: 'Details' });
+  await page.evaluate(() => {
+    document.addEventListener('click', ({ target }) => {
+      const button = target instanceof Element ? target.closest('button') : null;
+      document.body.dataset['pressed'] = button?.dataset['aim'] ?? '';
+    });
+  });
+  const missed: string[] = [];
+  let tried = 0;
+  for (const part of ['Column', 'View', 'Sheet', 'Names'] as const) {
+    await sheet.at(first, await columnOf(sheet, 'Quantity'));
+    await sheet.notes(part);
+    // What a press opens has further fields and buttons: those that stand there at first are tried.
+    const names = await margin.getByRole('button').evaluateAll((all) =>
+      all.flatMap((button) => {
+        const name = button.textContent.trim();
+        return /^(?:Delete|Remove|Close|Put back|)$|Delete the sheet/.test(name) ? [] : [name];
+      }),
+    );
+    for (const name of new Set(names)) {
+      const button = margin.getByRole('button', { name, exact: true }).first();
+      if (!(await button.isVisible()) || !(await button.isEnabled())) continue;
+      const field = margin.getByRole('textbox').first();
+      if ((await field.count()) > 0) {
+        const held = await field.inputValue();
+        await field.fill(held.endsWith(' x') ? held.slice(0, -2) : `${held} x`);
+      }
+      await button.scrollIntoViewIfNeeded();
+      const box = await button.boundingBox();
+      if (!box) continue;
+      await button.evaluate((element, aim) => (element.dataset['aim'] = aim), name);
+      await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+      tried += 1;
+      await page.mouse.down();
+      await page.waitForTimeout(60);
+      await page.mouse.up();
+      const pressed = await page.evaluate(() => document.body.dataset['pressed']);
+      if (pressed !== name) missed.push(`${part}: ${name}`);
+      await page.waitForTimeout(150);
+    }
+  }
+  expect(missed).toEqual([]);
+  expect(tried).toBeGreaterThan(5);
+});

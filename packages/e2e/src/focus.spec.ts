@@ -1,6 +1,6 @@
 import { paths, type FormView, type RowsView, type SheetView } from '@varn/contract';
 import type { Browser, Page } from '@playwright/test';
-import { expect, goTo, openDemo, signIn, test } from './fixtures';
+import { expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
 import { Sheet } from './grid';
 
 test.use({ own: 'focus' });
@@ -299,4 +299,54 @@ test('in the grid, in Compose and in lists something has the focus after every a
     page.getByRole('main').getByRole('link').first().press('Enter'),
   );
   await leavesForBar(page);
+});
+
+test('what is wrong with a field that was left, and the place one steps to, are read out; the calendar keeps Tab', async ({
+  page,
+  desk,
+}) => {
+  await desk.open();
+  const said = page.locator('.varn-announced');
+  await desk.field('Date').fill('99/99/2026');
+  await page.keyboard.press('Tab');
+  await expect(said).toContainText('Date: ');
+  await desk.field('Date').fill('');
+  await desk.field('Date').focus();
+  await page.keyboard.press('Alt+ArrowDown');
+  const calendar = page.getByRole('dialog');
+  await expect(calendar.locator('[data-view=day][data-focus]').first()).toBeFocused();
+  for (let n = 0; n < 8; n += 1) {
+    await page.keyboard.press('Tab');
+    await expect(calendar.locator(':focus')).toHaveCount(1);
+  }
+  await page.keyboard.press('Escape');
+  await expect(calendar).toBeHidden();
+  await page.keyboard.press('PageUp');
+  await expect(said).toContainText(/^Record [\d,]+ of [\d,]+/);
+});
+
+test('in a low window the records that are found leave the form in view', async ({
+  page,
+  desk,
+}) => {
+  await page.setViewportSize({ width: 640, height: 400 });
+  await signIn(page);
+  await openDemo(page);
+  await page.goto(`${page.url()}`);
+  await page
+    .getByRole('main')
+    .getByRole('link', { name: /Log a sample/ })
+    .first()
+    .click();
+  await expect(desk.field('Date')).toBeVisible();
+  await page.getByRole('button', { name: 'Find' }).click();
+  await page.getByPlaceholder(/24 nov wyn/).fill('ash');
+  await expect(page.getByRole('option').nth(7)).toBeAttached();
+  const found = await page.getByRole('listbox', { name: 'Records found' }).boundingBox();
+  const form = await page.locator('[data-desk-form]').boundingBox();
+  expect((found?.y ?? 0) + (found?.height ?? 0)).toBeLessThan(400 - 60);
+  expect(form?.y).toBeLessThan(400);
+  await expectAccessible(page);
+  for (let n = 0; n < 7; n += 1) await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('option').nth(7)).toBeInViewport();
 });

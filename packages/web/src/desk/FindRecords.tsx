@@ -150,6 +150,9 @@ export function FindRecords(props: FindRecordsProps) {
         role="listbox"
         aria-label="Records found"
         listStyleType="none"
+        // In a low window the form keeps its place under them.
+        maxH="34vh"
+        overflowY="auto"
         mt={shown.length > 0 ? '2' : '0'}
       >
         {shown.map((each, place) => (
@@ -187,9 +190,14 @@ function FoundOption({ id, isAt, each, sheet, locale, onOpen }: FoundOptionProps
     .map((column) => showValue(cells[column.id] ?? null, column, locale))
     .filter((shown) => shown !== '' && shown !== name)
     .slice(0, BESIDE);
+  const option = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (isAt) option.current?.scrollIntoView({ block: 'nearest' });
+  }, [isAt]);
   return (
     <HStack
       as="li"
+      ref={option}
       id={id}
       role="option"
       aria-selected={isAt}

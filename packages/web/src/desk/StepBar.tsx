@@ -1,6 +1,7 @@
 import { Box, Button, Flex, HStack, Input, Text } from '@chakra-ui/react';
 import { sayCount } from '@varn/core';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { announce } from '../ui/announce';
 import { Notice } from '../ui/Notice';
 import type { Opened, Step } from './useDeskPlace';
 
@@ -33,12 +34,14 @@ export function StepBar(props: StepBarProps) {
   const { opened, name, isAmongMatches, changed, mayEnter, busy } = props;
   const { record, at, of } = opened;
   const [isAsked, setAsked] = useState(false);
+  const place = record ? sayPlace(opened, isAmongMatches) : '';
+  useEffect(() => announce(place), [place]);
   if (!record) return null;
   return (
     <Box mb="3" maxW="1040px" mx="auto">
       <Flex align="center" gap="2" wrap="wrap" rowGap="1">
         <Text fontWeight="600" me="2" data-place>
-          {sayPlace(opened, isAmongMatches)}
+          {place}
         </Text>
         {changed > 0 && (
           <Text color="brass" fontWeight="600">

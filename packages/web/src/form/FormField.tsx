@@ -1,6 +1,8 @@
 import { isSecret, type Input, type ListItem } from '@varn/core';
 import { CircleAlert, Info } from 'lucide-react';
-import { memo, useCallback, useLayoutEffect, useRef } from 'react';
+import { memo, useCallback, useEffect, useLayoutEffect, useRef } from 'react';
+import { afterPointer } from '../ui/afterPointer';
+import { announce } from '../ui/announce';
 import { CONTROL_PARTS } from './controls';
 import { focusField, selectTyped } from './focus';
 import './fields.css';
@@ -53,6 +55,9 @@ interface FormFieldProps extends InputState, FieldActions {
   readonly label?: string;
 }
 
+/** How long a field is one that was just left. */
+const JUST_LEFT_MS = 1500;
+
 /** One field: its label, its control, then its message, or its hint while there is none. */
 export const FormField = memo(function FormField(props: FormFieldProps) {
   const { input, text, message, required, kept, readOnly, onType, onLeave, onEnter } = props;
@@ -74,6 +79,14 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
     const { activeElement } = document;
     if (props.untouched && field.current?.contains(activeElement)) selectTyped(activeElement);
   }, [text, props.untouched]);
+  // Whoever goes on by keys without looking hears what is wrong with the field they left.
+  const left = useRef(-Infinity);
+  const label = props.label ?? input.label;
+  useEffect(() => {
+    const isJustLeft = performance.now() - left.current < JUST_LEFT_MS;
+    if (message === '' || !isJustLeft || field.current?.contains(document.activeElement)) return;
+    announce(`${label}: ${message}`);
+  }, [message, label]);
   const Control = control.id === 'shown' ? null : CONTROL_PARTS[control.id];
   const labelId = `label-${id}`;
   const aboutId = `about-${id}`;
@@ -90,6 +103,8 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
       aria-busy={awaited || undefined}
       onFocus={({ target }) => {
         onEnter(column.id);
+        // Whole, with what is said of it, above the foot.
+        afterPointer(() => field.current?.scrollIntoView({ block: 'nearest' }));
         if (beginning !== '') selectTyped(target);
       }}
       onKeyDown={(event) => {
@@ -100,6 +115,7 @@ export const FormField = memo(function FormField(props: FormFieldProps) {
         event.preventDefault();
       }}
       onBlur={(event) => {
+        left.current = performance.now();
         // Moving between the parts of one field is not leaving it.
         if (!event.currentTarget.contains(event.relatedTarget)) onLeave(id);
       }}

@@ -159,6 +159,15 @@ export const system = createSystem(
       },
     },
     globalCss: {
+      // Read out, not seen.
+      '.varn-announced': {
+        position: 'fixed',
+        width: '1px',
+        height: '1px',
+        overflow: 'hidden',
+        clipPath: 'inset(50%)',
+        whiteSpace: 'nowrap',
+      },
       html: { colorPalette: 'ink' },
       'html, body, #root': { height: '100%' },
       body: {

@@ -1,6 +1,7 @@
 import { Popover, Portal } from '@chakra-ui/react';
 import { isoDate, readIsoDate } from '@varn/core';
 import type { RefObject } from 'react';
+import { tabWithin } from '../../ui/tabWithin';
 import Calendar from './Calendar';
 
 export interface CalendarPopupProps {
@@ -29,7 +30,13 @@ export default function CalendarPopup(props: CalendarPopupProps) {
     >
       <Portal>
         <Popover.Positioner>
-          <Popover.Content bg="leaf" w="auto" p="3" aria-labelledby={labelId}>
+          <Popover.Content
+            bg="leaf"
+            w="auto"
+            p="3"
+            aria-labelledby={labelId}
+            onKeyDown={(event) => tabWithin(event, event.currentTarget as HTMLElement)}
+          >
             <Calendar
               value={day === null ? null : isoDate(day)}
               today={isoDate(today)}

@@ -1,5 +1,5 @@
 import { Box, Button, HStack, Input, InputGroup, Textarea } from '@chakra-ui/react';
-import { kindOf, type Rule, type Typing } from '@varn/core';
+import { isGroup, kindOf, type Rule, type RuleTest, type Typing } from '@varn/core';
 import { useState, type CSSProperties } from 'react';
 import { useIsPhone } from '../../ui/useIsPhone';
 import { inputProps, type ControlProps } from './controlProps';
@@ -8,6 +8,22 @@ const KEYBOARDS: Partial<Record<Typing, 'decimal' | 'numeric'>> = {
   number: 'decimal',
   time: 'numeric',
 };
+
+/** Keyboards for what a rule of a text asks for. */
+const ASKED: Partial<Record<RuleTest['is'], 'email' | 'tel' | 'url'>> = {
+  mail: 'email',
+  phone: 'tel',
+  webAddress: 'url',
+};
+
+/** The phone's keyboard for a field: of its kind, or of what its rules ask for. */
+function keyboardOf({ column }: ControlProps) {
+  const rules = column.settings.rules ?? [];
+  const [asked] = rules.flatMap(({ must }) =>
+    isGroup(must) || must.not ? [] : (ASKED[must.is] ?? []),
+  );
+  return KEYBOARDS[kindOf(column).typing] ?? asked;
+}
 
 const HIDDEN = { WebkitTextSecurity: 'disc' } as CSSProperties;
 
@@ -25,7 +41,7 @@ export function LineControl(props: ControlProps) {
   const line = (
     <Input
       {...inputProps(props)}
-      inputMode={KEYBOARDS[typing]}
+      inputMode={keyboardOf(props)}
       textAlign={align}
       fontFamily={align === 'end' ? 'mono' : undefined}
       // Not the browser's field of passwords, which it would offer to keep.

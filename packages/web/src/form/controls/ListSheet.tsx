@@ -1,5 +1,6 @@
 import { Button, Input, Portal } from '@chakra-ui/react';
-import { useEffect, useId, useRef, type KeyboardEvent } from 'react';
+import { useEffect, useId, useRef } from 'react';
+import { tabWithin } from '../../ui/tabWithin';
 import type { Choosing } from './choosing';
 import { ListBox } from './ListBox';
 
@@ -25,14 +26,6 @@ export function ListSheet({ choosing, label, text, taken, blank }: ListSheetProp
       if (before instanceof HTMLElement) before.focus();
     };
   }, []);
-  /** Tab goes round within the sheet. */
-  const onTab = (event: KeyboardEvent): void => {
-    if (event.key !== 'Tab') return;
-    event.preventDefault();
-    const stops = [...(sheet.current?.querySelectorAll<HTMLElement>('input, button') ?? [])];
-    const at = stops.indexOf(document.activeElement as HTMLElement);
-    stops[(at + (event.shiftKey ? -1 : 1) + stops.length) % stops.length]?.focus();
-  };
   const { shown, marked } = choosing;
   return (
     <Portal>
@@ -43,7 +36,7 @@ export function ListSheet({ choosing, label, text, taken, blank }: ListSheetProp
         role="dialog"
         aria-modal="true"
         aria-labelledby={`${id}-label`}
-        onKeyDown={onTab}
+        onKeyDown={(event) => tabWithin(event, sheet.current)}
       >
         <h2 id={`${id}-label`}>{label}</h2>
         <Input
