@@ -10,9 +10,8 @@ import {
 } from 'class-validator';
 import { LONGEST_NAME, settingProblem } from '@varn/core';
 import { applyAll } from './applyAll';
+import { LONGEST_CELL } from './limits';
 
-/** The longest text one cell may hold, in UTF-16 units. */
-export const LONGEST_CELL = 1_000_000;
 export const MOST_COLUMNS = 1000;
 
 /** A map of at most 1,000 typed texts by id: `{ "id": "text" }`. */

@@ -20,7 +20,8 @@ import {
   type Member,
 } from '@varn/core';
 import { ValidateBy } from 'class-validator';
-import { LONGEST_CELL, settingsProblem } from './decorators';
+import { settingsProblem } from './decorators';
+import { LONGEST_CELL } from './limits';
 import { isObject, list, number, one, parts, text, yes, type Shape, type Shapes } from './shape';
 
 /** The longest text a form shows, and the longest formula it holds. */

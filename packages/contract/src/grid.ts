@@ -30,11 +30,10 @@ import {
   IsName,
   IsSettings,
   IsTextMap,
-  LONGEST_CELL,
   MOST_COLUMNS,
   settingsProblem,
 } from './decorators';
-import { LAST_FREE_ROW, MOST_WRITTEN_ROWS } from './limits';
+import { LONGEST_CELL, LAST_FREE_ROW, MOST_WRITTEN_ROWS } from './limits';
 import {
   flag,
   list,

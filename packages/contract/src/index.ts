@@ -118,7 +118,7 @@ export {
   RecordHistoryEntry,
   RecordHistoryView,
 } from './history';
-export { MOST_CELLS, type Total } from './limits';
+export { LONGEST_CELL, MOST_CELLS, type Total } from './limits';
 export { type CellMark, SheetLook } from './look';
 export { paths } from './paths';
 export { DemoPerson, SessionView, SignIn, SignInToDemo } from './people';

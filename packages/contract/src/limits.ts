@@ -1,3 +1,5 @@
+/** The longest text one cell may hold, in UTF-16 units. */
+export const LONGEST_CELL = 1_000_000;
 /** The most cells one write may touch: the largest paste. */
 export const MOST_CELLS = 250_000;
 /** The most rows one write may touch. */

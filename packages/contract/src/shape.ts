@@ -1,5 +1,6 @@
 import { isUUID } from 'class-validator';
-import { isTextMap, LONGEST_CELL, MOST_COLUMNS } from './decorators';
+import { isTextMap, MOST_COLUMNS } from './decorators';
+import { LONGEST_CELL } from './limits';
 
 /** Tells whether a part is of its shape: `null`, or where in it and what is wrong. */
 export type Shape = (value: unknown) => string | null;

@@ -24,15 +24,8 @@ import {
   MaxLength,
   ValidateNested,
 } from 'class-validator';
-import {
-  IsCount,
-  IsLocaleTag,
-  IsName,
-  IsSettings,
-  IsTextMap,
-  LONGEST_CELL,
-  MOST_COLUMNS,
-} from './decorators';
+import { IsCount, IsLocaleTag, IsName, IsSettings, IsTextMap, MOST_COLUMNS } from './decorators';
+import { LONGEST_CELL } from './limits';
 import { SheetLook } from './look';
 import { ROLES, type Role } from './roles';
 

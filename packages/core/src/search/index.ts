@@ -1,5 +1,5 @@
 export { readCondition } from './condition';
-export { replacing } from './replacing';
+export { type Replacement, replacing } from './replacing';
 export { inQuotes, NOTHING_TICKED, readTicked, sayTicked, type Ticked } from './ticked';
 export { dayAtEnd, withDayAtEnd } from './pickedDay';
 export {

@@ -15,6 +15,7 @@ import {
   readCondition,
   readQuestion,
   readTicked,
+  replacing,
   sayQuestion,
   sayTicked,
   withDayAtEnd,
@@ -676,3 +677,30 @@ function heldTexts(value: CellValue, of: Column): string[] {
   model.add({ id: 'one', orderKey: 0, revision: 1, cells: { [of.id]: value } });
   return heldValues(model, of, gb.locale).map(({ text }) => text);
 }
+
+test.each<[held: string, text: string, by: string, becomes: string | null]>([
+  ['Under the Bridge, bridge 2', 'bridge', 'ford', 'Under the ford, ford 2'],
+  ['a.b*c', '.b*', '$&', 'a$&c'],
+  ['a+b', 'a+', '', 'b'],
+  ['[x]-{1}', ']-{', '^', '[x^1}'],
+  ['ÉIRE', 'é', 'e', 'eIRE'],
+  ['ash', 'é', 'e', null],
+  ['ash', 'ash', 'ash', null],
+  ['ash', '', 'x', null],
+])('in %j, %j replaced by %j gives %j', (held, text, by, becomes) => {
+  expect(replacing(text, by, 100)(held)).toEqual(becomes === null ? null : { text: becomes });
+});
+
+test('what a replaced text would be is never made where it is too long, and never called so where it fits', () => {
+  const sign = fc.constantFrom('a', 'b', '.');
+  const some = (most: number) => fc.array(sign, { maxLength: most }).map((all) => all.join(''));
+  fc.assert(
+    fc.property(some(40), some(3), some(12), fc.nat(120), (held, text, by, most) => {
+      const whole = text === '' ? held : held.split(text).join(by);
+      const wanted = whole === held ? null : { text: whole };
+      const got = replacing(text, by, most)(held);
+      if (text === '' || held.length > most) return;
+      expect(got).toEqual(whole.length > most ? { tooLong: true } : wanted);
+    }),
+  );
+});

@@ -1,4 +1,10 @@
-import type { ManyChanged, ReplaceAll, ReplacePreview, ReplaceText } from '@varn/contract';
+import {
+  LONGEST_CELL,
+  type ManyChanged,
+  type ReplaceAll,
+  type ReplacePreview,
+  type ReplaceText,
+} from '@varn/contract';
 import {
   isOfKind,
   isSecret,
@@ -34,8 +40,9 @@ import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/wri
 
 /** The most records one write changes. */
 const MOST_RECORDS = 50_000;
-/** Cells looked at before it is asked whether others wait. */
+/** Cells of usual length looked at before it is asked whether others wait. */
 const FEW_CELLS = 200;
+const USUAL_LENGTH = 60;
 
 interface Scene {
   readonly sheet: SheetFacts;
@@ -125,7 +132,7 @@ export class ReplaceWriter {
     const { locale } = sheet.workbook;
     const positions = view === undefined ? null : await viewPositions(sheet, model, view, context);
     const columns = sheet.columns.filter(mayBeReplaced);
-    const replace = replacing(text, by);
+    const replace = replacing(text, by, LONGEST_CELL);
     const pace = new Pace();
     const records: RecordToChange[] = [];
     let [cells, looked] = [0, 0];
@@ -139,18 +146,25 @@ export class ReplaceWriter {
       for (const column of columns) {
         const value = model.cellOfSlot(slot, column.id);
         if (value === null || !isOfKind(value, column)) continue;
-        const next = replace(typedValue(value, column, locale));
+        const typed = typedValue(value, column, locale);
+        const next = replace(typed);
+        looked += 1 + typed.length / USUAL_LENGTH;
         if (next === null) continue;
+        if ('tooLong' in next) {
+          given[column.id] = TOO_LONG;
+          texts.push(`${typed.slice(0, USUAL_LENGTH)}…`);
+          continue;
+        }
+        looked += next.text.length / USUAL_LENGTH;
         // Of several choices, those that stood there before may stay.
-        const held = { [column.id]: value };
-        given[column.id] = judgeCell({ typed: next }, column, { context: { ...context, held } });
-        texts.push(next);
+        const ground = { context: { ...context, held: { [column.id]: value } } };
+        given[column.id] = judgeCell({ typed: next.text }, column, ground);
+        texts.push(next.text);
       }
       if (texts.length > 0) {
         cells += texts.length;
         records.push({ ...model.headOf(slot), given, text: texts.join(' · ') });
       }
-      looked += columns.length;
       if (looked < FEW_CELLS) continue;
       looked = 0;
       await pace.keep();
@@ -170,6 +184,17 @@ export class ReplaceWriter {
     return { sheet, model: await this.cache.model(sheetId) };
   }
 }
+
+/** What a text would become is longer than a cell can be. */
+const TOO_LONG: JudgedCell = {
+  value: null,
+  doubts: [
+    {
+      problem: { code: 'ownWords', says: `It would have more than ${LONGEST_CELL} characters.` },
+      strictness: 'refuse',
+    },
+  ],
+};
 
 const NOTHING: Planned = { records: [], cells: 0 };
 

@@ -106,9 +106,11 @@ export function FindStrip({ grid, onClose }: { grid: GridState; onClose: () => v
         <Text role="status" color="ink.soft">
           {said}
         </Text>
-        <Text color="ink.soft" fontSize="12.5px" ms="auto" hideBelow="lg">
-          Your browser’s own find sees only the rows on screen.
-        </Text>
+        {!isReplacing && (
+          <Text color="ink.soft" fontSize="12.5px" ms="auto" hideBelow="lg">
+            Your browser’s own find sees only the rows on screen.
+          </Text>
+        )}
         <Button size="sm" variant="ghost" onClick={onClose}>
           Close
         </Button>

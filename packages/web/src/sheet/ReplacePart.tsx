@@ -1,5 +1,6 @@
 import { Button, HStack, Input, Stack, Text } from '@chakra-ui/react';
 import type { ManyChanged, ReplacePreview } from '@varn/contract';
+import { LONGEST_CELL } from '@varn/contract/limits';
 import { paths } from '@varn/contract/paths';
 import { isTyped, kindOf, replacing, sayCount, sayCountOf } from '@varn/core';
 import { useRef, useState } from 'react';
@@ -48,11 +49,19 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
       setSaid({ text: held.why, isFailure: true });
       return;
     }
-    const next = replacing(text, by)(held);
+    const next = replacing(text, by, LONGEST_CELL)(held);
     setSaid({ text: '' });
-    if (next !== null) {
+    if (next && 'tooLong' in next) {
+      setSaid({ text: 'It would be longer than a cell can be.', isFailure: true });
+      return;
+    }
+    if (next) {
       const looked = { record: grid.recordAt, row: grid.rowAt };
-      const { failure, unplaced } = await grid.cells.put([{ ...spot, text: next }], lines, looked);
+      const { failure, unplaced } = await grid.cells.put(
+        [{ ...spot, text: next.text }],
+        lines,
+        looked,
+      );
       // What was refused is told in the foot, and stands marked in its cell.
       if (failure !== '' || unplaced.length > 0) return;
     }

@@ -38,7 +38,8 @@ export function SelectionMenu({ grid, actions }: SelectionMenuProps) {
             <Menu.Content
               bg="leaf"
               aria-label="With what is chosen"
-              maxH="70vh"
+              // Whole in the window, above or below.
+              maxH="min(70vh, var(--available-height, 70vh))"
               overflowY="auto"
               _closed={{ animation: 'none' }}
             >
