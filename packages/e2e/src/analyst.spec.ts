@@ -174,7 +174,7 @@ test('a copied table is pasted where files are brought in, and free cells become
   await copy('Boat\tBuilt\tPrice\r\nCorrow\t3/5/2019\t1,200\r\nTern\t1/6/2021\t950\r\n');
   const preview = page.getByRole('main').getByRole('table').first();
   for (const open of [
-    async () => undefined,
+    () => Promise.resolve(),
     async () => {
       await page.getByRole('button', { name: 'Bring in a file' }).first().click();
       await expect(page.getByText(/paste a copied table/)).toBeVisible();

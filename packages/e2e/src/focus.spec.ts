@@ -332,7 +332,6 @@ test('in a low window the records that are found leave the form in view', async 
   await page.setViewportSize({ width: 640, height: 400 });
   await signIn(page);
   await openDemo(page);
-  await page.goto(`${page.url()}`);
   await page
     .getByRole('main')
     .getByRole('link', { name: /Log a sample/ })

@@ -863,7 +863,7 @@ test('fields added one after the other stand as in a form made of the sheet', ()
   const heading = fc.string({ minLength: 1, maxLength: 30 });
   fc.assert(
     fc.property(fc.array(fc.record({ kind, heading }), { maxLength: 12 }), (made) => {
-      const columns = made.map((each, n) => ({ ...each, id: `${n}`, settings: {} }) as Column);
+      const columns: Column[] = made.map((each, n) => ({ ...each, id: `${n}`, settings: {} }));
       const byId = new Map(columns.map((column) => [column.id, column]));
       const added = columns.reduce<Block<never>[]>(
         (held, { id }) => [

@@ -171,7 +171,7 @@ export function flowBehind<F>(
   const row = held.slice(Math.max(0, begin)).map(spanOf);
   // Behind what is no field a row begins.
   const isOpen = row.length > 0 && row.every((span) => span !== null);
-  let used = isOpen ? row.reduce((sum: number, span) => sum + (span ?? 0), 0) : PAGE_PARTS;
+  let used = isOpen ? row.reduce((sum, span) => sum + span, 0) : PAGE_PARTS;
   let count = row.length;
   return added.map((block) => {
     const span = spanOf(block);

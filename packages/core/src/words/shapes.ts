@@ -5,7 +5,7 @@ import { sayCountOf } from '../values';
 interface Shape {
   readonly name: string;
   readonly place: number;
-  readonly columns: readonly Pick<Column<unknown>, 'id' | 'heading' | 'kind' | 'settings'>[];
+  readonly columns: readonly Pick<Column, 'id' | 'heading' | 'kind' | 'settings'>[];
   readonly looseColumns: readonly string[];
   readonly look: object;
   readonly removed?: unknown;

@@ -38,7 +38,7 @@ export class StructureWriter {
     digest,
   }: Omit<StructureOrder, 'kind' | 'writer'>): Promise<T | null> {
     const first = await this.store.em().findOne(Change, { writeId });
-    return first ? answered(first, digest) : null;
+    return first ? (answered(first, digest) as T) : null;
   }
 
   /** Carries a change out once, however often it is sent. */
@@ -48,7 +48,7 @@ export class StructureWriter {
   ): Promise<T> {
     const done = await this.store.transaction(async (em) => {
       const first = await em.findOne(Change, { writeId });
-      if (first) return { answer: answered<T>(first, digest) };
+      if (first) return { answer: answered(first, digest) as T };
       const { workbookId, sheetId, answer } = await work(em);
       const seq = await em.insert(Change, {
         workbook: workbookId,
@@ -79,8 +79,8 @@ export class StructureWriter {
 }
 
 /** @throws Refused 409 where the write id was another write's */
-function answered<T>(first: Change, digest: string): T {
-  if (first.digest === digest) return first.answer as T;
+function answered(first: Change, digest: string): unknown {
+  if (first.digest === digest) return first.answer;
   throw Refused.conflict(
     'writeIdUsed',
     'This write id was used for another write. Make a new one.',

@@ -35,7 +35,7 @@ export default function CalendarPopup(props: CalendarPopupProps) {
             w="auto"
             p="3"
             aria-labelledby={labelId}
-            onKeyDown={(event) => tabWithin(event, event.currentTarget as HTMLElement)}
+            onKeyDown={(event) => tabWithin(event, event.currentTarget)}
           >
             <Calendar
               value={day === null ? null : isoDate(day)}
