@@ -22,24 +22,24 @@ test('a message stands at a field on leaving it, never before, and goes as soon 
   page,
   desk,
 }) => {
-  await expect(page.getByText('Answer this question.')).toHaveCount(0);
+  await expect(desk.form.getByText('Answer this question.')).toHaveCount(0);
   await desk.field('Date').fill('31/2/2026');
-  await expect(page.getByText('There is no 31 February')).toHaveCount(0);
+  await expect(desk.form.getByText('There is no 31 February')).toHaveCount(0);
   await page.keyboard.press('Tab');
   await expect(
-    page.getByText('There is no 31 February 2026: the month has 28 days. Check the day.'),
+    desk.form.getByText('There is no 31 February 2026: the month has 28 days. Check the day.'),
   ).toBeVisible();
   await desk.field('pH').fill('7,2');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('‘7,2’ has another decimal sign. Write 7.2.')).toBeVisible();
+  await expect(desk.form.getByText('‘7,2’ has another decimal sign. Write 7.2.')).toBeVisible();
   await expect(desk.landing).toContainText('not right yet');
   await desk.field('Date').fill('28/2/2026');
-  await expect(page.getByText('There is no 31 February')).toHaveCount(0);
+  await expect(desk.form.getByText('There is no 31 February')).toHaveCount(0);
 
   const before = await page.getByText(/records in Samples/).textContent();
   await page.keyboard.press('Control+Enter');
   await expect(desk.field('Time')).toBeFocused();
-  await expect(page.getByText('Answer this question.')).toHaveCount(5);
+  await expect(desk.form.getByText('Answer this question.')).toHaveCount(5);
   await expect(desk.field('pH')).toHaveValue('7,2');
   expect(await page.getByText(/records in Samples/).textContent()).toBe(before);
   await expectAccessible(page);

@@ -54,6 +54,11 @@ export class Desk {
     await expect(this.field('Date')).toBeFocused();
   }
 
+  /** The form itself, with what is said at its fields. */
+  get form(): Locator {
+    return this.page.locator('[data-desk-form]');
+  }
+
   field(name: string): Locator {
     return this.page
       .getByRole('textbox', { name, exact: true })

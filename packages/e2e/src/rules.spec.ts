@@ -80,7 +80,8 @@ test('a rule that asks is answered by a yes, at the desk, and one that compares 
     .first()
     .fill('5');
   await page.keyboard.press('Tab');
-  await expect(page.getByText('5 at once? Ask the keeper first.')).toBeVisible();
+  const form = page.locator('[data-desk-form]');
+  await expect(form.getByText('5 at once? Ask the keeper first.')).toBeVisible();
   await expectAccessible(page);
 });
 
@@ -256,7 +257,9 @@ test('a secret word is set by the analyst, admits at the desk, and is left nowhe
   await note.fill('stork');
   await page.keyboard.press('Tab');
   await expect(
-    page.getByText('That is not the secret word. Check it, or ask who gave it to you.'),
+    page
+      .locator('[data-desk-form]')
+      .getByText('That is not the secret word. Check it, or ask who gave it to you.'),
   ).toBeVisible();
   await expect(note).toHaveCSS('-webkit-text-security', 'disc');
   await page.getByRole('button', { name: 'Show', exact: true }).click();

@@ -320,7 +320,8 @@ test('one’s own view sorts and filters, the totals at the foot follow it, and 
   const totals = page.getByRole('rowgroup', { name: /^Totals over/ });
   await expect(totals).toContainText('Minimum');
   await sheet.at(heading + 1, river);
-  await page.getByRole('textbox', { name: /^Show only records where/ }).fill('mereling');
+  await sheet.notes('View');
+  await page.getByRole('textbox', { name: /^Show only records where River/ }).fill('mereling');
   await sheet.press('Enter');
   const strip = page.getByRole('region', { name: 'Your view' });
   await expect(strip).toContainText(/of 2,40\d records/);

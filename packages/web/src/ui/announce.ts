@@ -1,5 +1,5 @@
 /** How long a text stands: it is read out when it comes, and not met again by whoever reads on. */
-const STANDS_MS = 4000;
+const STANDS_MS = 1000;
 
 let region: HTMLElement | null = null;
 let clearing: ReturnType<typeof setTimeout> | undefined;
@@ -9,7 +9,6 @@ export function announce(text: string): void {
   if (text === '') return;
   if (!region?.isConnected) {
     region = document.createElement('div');
-    region.setAttribute('role', 'status');
     region.setAttribute('aria-live', 'polite');
     region.className = 'varn-announced';
     document.body.append(region);
