@@ -90,10 +90,11 @@ export function useAtHand(workbook: WorkbookView, sheet: SheetView, asked: OwnVi
     recordAt: (position) => window.current?.records.at(position),
     rowAt: (number) => window.current?.free.at(number),
     textsOf: (column) => {
-      const { records, free } = window.current ?? { records: first, free: { held: [] } };
+      const records = window.current?.records.held() ?? [];
+      const free = window.current?.free.held() ?? [];
       return [
-        ...records.held.map(({ cells }) => recordFace(cells, column, faces).text),
-        ...free.held.map(({ cells }) => freeFace(cells[column] ?? null, locale).text),
+        ...records.map(({ cells }) => recordFace(cells, column, faces).text),
+        ...free.map(({ cells }) => freeFace(cells[column] ?? null, locale).text),
       ];
     },
     addressOf: ({ line, column }) => {

@@ -20,7 +20,7 @@ export interface RecordWindow {
   /** A record by its position; `undefined` while it is on its way. */
   readonly at: (position: number) => RecordView | undefined;
   /** All that are at hand around the window. */
-  readonly held: readonly RecordView[];
+  readonly held: () => readonly RecordView[];
   /** The grid's row it stands in, from 1, where a view has the records in another order. */
   readonly gridRowAt: (position: number) => number | undefined;
   /** How many records the view has; `undefined` until it is known. */
@@ -49,7 +49,7 @@ export function useRecords(sheetId: string, first: number, view: string): Record
     ) ?? noRecords;
   return {
     at: (position) => pageOf(position).records[position - pageOf(position).from],
-    held: [here, after].flatMap((each) => each?.records ?? []),
+    held: () => [here, after].flatMap((each) => each?.records ?? []),
     gridRowAt: (position) => pageOf(position).gridRows?.[position - pageOf(position).from],
     count: here?.count,
     totals: here?.totals,
@@ -61,7 +61,7 @@ export function useRecords(sheetId: string, first: number, view: string): Record
 export interface FreeWindow {
   readonly at: (row: number) => FreeRowView | undefined;
   /** All that are at hand around the window. */
-  readonly held: readonly FreeRowView[];
+  readonly held: () => readonly FreeRowView[];
   readonly count: number | undefined;
   readonly computing: boolean;
 }
@@ -83,7 +83,7 @@ export function useFreeRows(sheetId: string, first: number): FreeWindow {
     ) ?? noRows;
   return {
     at: (row) => pageOf(row - 1).rows[row - 1 - pageOf(row - 1).from],
-    held: [here, after].flatMap((each) => each?.rows ?? []),
+    held: () => [here, after].flatMap((each) => each?.rows ?? []),
     count: here?.count,
     computing: here?.computing === true,
   };
