@@ -1,6 +1,7 @@
 import { columnOf, headingRow, Sheet } from './grid';
 import { readFileSync } from 'node:fs';
 import { expect, expectAccessible, goTo, openDemo, signIn, test } from './fixtures';
+import { pressAfterTyping } from './pressing';
 
 test.use({ own: 'analyst' });
 
@@ -224,52 +225,59 @@ test('a copied table is pasted where files are brought in, and free cells become
   expect(readFileSync(await (await file).path(), 'utf8')).toContain('Corrow,1200');
 });
 
-test('a press after typing in the details reaches the button it was aimed at, whichever', async ({
+test('a press after typing in the details of a sheet reaches the button it was aimed at', async ({
   page,
 }) => {
   const sheet = await Sheet.open(page, 'Kit loans');
   const first = (await headingRow(sheet)) + 1;
   const margin = page.getByRole('complementary', { name: 'Details' });
-  await page.evaluate(() => {
-    document.addEventListener('click', ({ target }) => {
-      const button = target instanceof Element ? target.closest('button') : null;
-      document.body.dataset['pressed'] = button?.dataset['aim'] ?? '';
+  const parts = ['Column', 'View', 'Sheet', 'Names'] as const;
+  const tried: number[] = [];
+  for (const [part, then] of [
+    ...parts.map((each) => [each, ''] as const),
+    ['Column', 'Add a rule'] as const,
+  ]) {
+    const pressed = await pressAfterTyping(page, margin, async () => {
+      await sheet.press('Escape', 'Escape');
+      await sheet.at(first, await columnOf(sheet, 'Quantity'));
+      await sheet.notes(part);
+      if (then !== '') await margin.getByRole('button', { name: then }).press('Enter');
     });
-  });
-  const missed: string[] = [];
-  let tried = 0;
-  for (const part of ['Column', 'View', 'Sheet', 'Names'] as const) {
-    await sheet.at(first, await columnOf(sheet, 'Quantity'));
-    await sheet.notes(part);
-    // What a press opens has further fields and buttons: those that stand there at first are tried.
-    const names = await margin.getByRole('button').evaluateAll((all) =>
-      all.flatMap((button) => {
-        const name = button.textContent.trim();
-        return /^(?:Delete|Remove|Close|Put back|)$|Delete the sheet/.test(name) ? [] : [name];
-      }),
-    );
-    for (const name of new Set(names)) {
-      const button = margin.getByRole('button', { name, exact: true }).first();
-      if (!(await button.isVisible()) || !(await button.isEnabled())) continue;
-      const field = margin.getByRole('textbox').first();
-      if ((await field.count()) > 0) {
-        const held = await field.inputValue();
-        await field.fill(held.endsWith(' x') ? held.slice(0, -2) : `${held} x`);
-      }
-      await button.scrollIntoViewIfNeeded();
-      const box = await button.boundingBox();
-      if (!box) continue;
-      await button.evaluate((element, aim) => (element.dataset['aim'] = aim), name);
-      await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-      tried += 1;
-      await page.mouse.down();
-      await page.waitForTimeout(60);
-      await page.mouse.up();
-      const pressed = await page.evaluate(() => document.body.dataset['pressed']);
-      if (pressed !== name) missed.push(`${part}: ${name}`);
-      await page.waitForTimeout(150);
-    }
+    expect(pressed.missed).toEqual([]);
+    tried.push(pressed.tried);
   }
-  expect(missed).toEqual([]);
-  expect(tried).toBeGreaterThan(5);
+  expect(tried.reduce((sum, each) => sum + each, 0)).toBeGreaterThan(10);
+});
+
+test('a press after typing in the details of a form reaches the button it was aimed at', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openDemo(page);
+  await goTo(page, 'Log a sample');
+  await page.getByRole('button', { name: 'Compose' }).press('Enter');
+  const frames = page.locator('[data-frame]');
+  const margin = page.getByRole('complementary', { name: /^(?:Field|The form)$/ });
+  await expect(frames.first()).toBeVisible();
+  const names = await frames.evaluateAll((all) => all.map((each) => each.ariaLabel ?? ''));
+  const tried: number[] = [];
+  for (const [field, then] of [
+    ['pH', ''],
+    ['pH', 'Add a rule'],
+    ['Station', ''],
+    ['Weather', 'Add a rule'],
+    ['Notes', ''],
+  ] as const) {
+    const pressed = await pressAfterTyping(page, margin, async () => {
+      const close = margin.getByRole('button', { name: 'Close' });
+      if (await close.isVisible()) await close.press('Enter');
+      await frames.nth(names.findIndex((each) => each.startsWith(`${field}:`))).focus();
+      await page.keyboard.press('Enter');
+      await expect(margin).toBeVisible();
+      if (then !== '') await margin.getByRole('button', { name: then }).press('Enter');
+    });
+    expect(pressed.missed).toEqual([]);
+    tried.push(pressed.tried);
+  }
+  expect(tried.reduce((sum, each) => sum + each, 0)).toBeGreaterThan(10);
 });

@@ -113,14 +113,14 @@ export const ATTRIBUTES: readonly Attribute[] = [
         : `own answer${settings.own === '' ? '' : ` after ${quoted(settings.own)}`}`,
   },
   {
-    words: 'parted by',
-    also: ['separated by'],
+    words: 'separated by',
+    also: ['parted by'],
     read(rest, draft) {
-      if (draft.kind !== 'severalChoices') throw misfit('parted by', draft, rest.at);
+      if (draft.kind !== 'severalChoices') throw misfit('separated by', draft, rest.at);
       draft.settings.separator = unquoted(rest.text);
     },
     write: ({ column: { settings } }) =>
-      settings.separator === undefined ? null : `parted by ${quoted(settings.separator)}`,
+      settings.separator === undefined ? null : `separated by ${quoted(settings.separator)}`,
   },
   {
     words: 'unit',

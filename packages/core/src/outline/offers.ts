@@ -78,7 +78,7 @@ export const OFFERED_WORDS: readonly OfferedWord[] = [
   { text: 'in a row', about: 'choices beside each other', kinds: CHOICES },
   { text: 'shown with ', about: 'a label for each choice', kinds: CHOICES },
   { text: 'narrowed by ', about: 'by what another field holds', kinds: CHOICES },
-  { text: 'parted by ', about: 'what stands between choices', kinds: ['severalChoices'] },
+  { text: 'separated by ', about: 'what stands between choices', kinds: ['severalChoices'] },
   { text: 'each a column', about: 'a yes or no for each choice', kinds: ['severalChoices'] },
   { text: 'suggests', about: 'what the column holds already', kinds: ['text'] },
   { text: 'high ', about: 'lines in height', kinds: ['text'] },

@@ -28,7 +28,7 @@ const SENTENCES: Sentences = {
     `A field can’t be repeated ${text} times; 1 to ${most} can be. Change the number.`,
   outOfBounds: ({ text, allowed }) => `‘${text}’ is out of bounds. Write ${allowed}.`,
   noFile: ({ text }) =>
-    `‘${text}’ is no stored picture. Put it in on the page; its id then stands here.`,
+    `‘${text}’ is not a stored picture. Put it in on the page; its id then stands here.`,
   ruleUnread: ({ text }) =>
     text === ''
       ? 'The rule breaks off. Write it like: must be from 0 to 14, ask above 9 "Rinse the meter."'

@@ -237,6 +237,6 @@ function knownZone(timeZone: string): string {
     serialNow(0, timeZone);
     return timeZone;
   } catch {
-    throw Refused.badRequest('timeZone', `timeZone: ‘${timeZone}’ is no IANA time zone.`);
+    throw Refused.badRequest('timeZone', `timeZone: ‘${timeZone}’ is not an IANA time zone.`);
   }
 }

@@ -161,7 +161,8 @@ export class RowsService {
     columns.forEach(({ columnId }, index) => {
       const column = sheet.columnsById.get(columnId);
       const where = `columns.${index}.columnId`;
-      if (!column) throw Refused.badRequest('noSuchColumn', `${where}: no column of the sheet.`);
+      if (!column)
+        throw Refused.badRequest('noSuchColumn', `${where}: is not a column of the sheet.`);
       if (!isTyped(column) || column.kind === 'file') {
         throw Refused.badRequest(
           'notTyped',

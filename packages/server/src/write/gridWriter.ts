@@ -459,7 +459,7 @@ function checkSize({ records = [], added: fresh = [], rows = [] }: EditCells): v
     if (wrong !== undefined) {
       throw Refused.badRequest(
         'noSuchColumn',
-        `rows: ‘${wrong.slice(0, 20)}’ is no column's place.`,
+        `rows: ‘${wrong.slice(0, 20)}’ is not the place of a column.`,
       );
     }
   }

@@ -1,15 +1,12 @@
 import { Box, Flex, HStack, Text } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import {
-  readOutline,
   sayCountOf,
   sayOutlineProblem,
-  sharing,
   writeOutline,
   type Column,
   type OutlinedForm,
   type OutlineProblem,
-  type OutlineReading,
 } from '@varn/core';
 import { useDeferredValue, useMemo, useRef } from 'react';
 import { FormBody } from '../form/FormBody';
@@ -18,17 +15,11 @@ import { Notice } from '../ui/Notice';
 import { newId } from '../api/newId';
 import { placeOf } from './addLine';
 import type { Layout } from './edits';
+import { readTyped, type TypedOutline } from './typedOutline';
 import type { Composing } from './useCompose';
 
 /** How many problems are listed at once. */
 const MOST_SHOWN = 6;
-
-/** Lines as they were typed, and the layout they were read as. */
-export interface TypedOutline {
-  readonly text: string;
-  readonly reading: OutlineReading;
-  readonly layout: Layout;
-}
 
 interface OutlineEditorProps {
   readonly composing: Composing;
@@ -41,7 +32,7 @@ interface OutlineEditorProps {
 
 /** The form as plain lines, with its live picture beside them. */
 export function OutlineEditor({ composing, form, typed, onTyped, onName }: OutlineEditorProps) {
-  const { layout, columns, inSheet } = composing;
+  const { layout, columns } = composing;
   // The text that is typed stands as it is typed; the form's own writing comes back on leaving it,
   // and when the form was changed otherwise. What could not be read of the text then follows it.
   const isOld = typed !== null && typed.layout !== layout;
@@ -58,21 +49,9 @@ export function OutlineEditor({ composing, form, typed, onTyped, onName }: Outli
   const problems = held?.reading.problems ?? [];
 
   const onType = (next: string): void => {
-    const reading = readOutline(next, {
-      columns: columns.filter(({ id }) => inSheet.has(id)),
-      planned: layout.columns.filter(({ id }) => !inSheet.has(id)),
-      previous: layout.definition,
-      newId,
-    });
-    const read: Layout = {
-      definition: {
-        ...reading.definition,
-        blocks: sharing(layout.definition.blocks, reading.definition.blocks),
-      },
-      columns: sharing(layout.columns, reading.columns),
-    };
-    onTyped({ text: next, reading, layout: read });
-    composing.edit(() => read, sitting.current);
+    const read = readTyped(next, composing, held);
+    onTyped(read);
+    composing.edit(() => read.layout, sitting.current);
   };
   const goTo = (problem: OutlineProblem): void => {
     const at = placeOf(text, problem);

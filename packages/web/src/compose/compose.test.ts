@@ -26,6 +26,7 @@ import {
   type Layout,
   type PagePlace,
 } from './edits';
+import { readTyped, type TypedOutline } from './typedOutline';
 import type { Composing } from './useCompose';
 
 const column = (id: string): Column<string> => ({ id, heading: id, kind: 'text', settings: {} });
@@ -86,6 +87,45 @@ test('a column that is in no sheet goes with its field; one of the sheet stays',
   expect(planned.columns.map(({ id }) => id)).toEqual(['c-b']);
   const stored = takeOff(layoutOf('a', 'b'), 'a', new Set(['c-a']));
   expect(stored.columns.map(({ id }) => id)).toEqual(['c-a', 'c-b']);
+});
+
+describe('an outline typed into a blank form', () => {
+  const LINES = ['A: date', 'B: time', 'C: text', 'D: long text', '# Next', 'E: number', 'F: date'];
+  const blank = { layout: { definition: { blocks: [] }, columns: [] }, columns: [], inSheet: none };
+  /** Which of its parts share the row before them, read as a form and typed on from there. */
+  const joined = ({ layout }: Pick<TypedOutline, 'layout'>): string =>
+    layout.definition.blocks.map((each) => ('beside' in each ? '+' : '.')).join('');
+  const typedOn = (texts: readonly string[], from: Layout = blank.layout): TypedOutline | null =>
+    texts.reduce<TypedOutline | null>((before, text) => {
+      const layout = before?.layout ?? from;
+      return readTyped(text, { ...blank, layout, columns: layout.columns }, before);
+    }, null);
+
+  test('stands as its lines do on the page, pasted whole or key by key', () => {
+    fc.assert(
+      fc.property(fc.shuffledSubarray(LINES, { minLength: 1 }), fc.boolean(), (lines, byKey) => {
+        const whole = lines.join('\n');
+        const texts = byKey ? [...whole].map((_, n) => whole.slice(0, n + 1)) : [whole];
+        const onPage = lines.reduce<Layout>((layout, line) => {
+          const composing = { ...blank, layout, columns: layout.columns };
+          return addLines(line, composing, { blockId: null, side: 'after' }).layout;
+        }, blank.layout);
+        const typed = typedOn(texts);
+        expect(typed && joined(typed)).toBe(joined({ layout: onPage }));
+      }),
+    );
+  });
+
+  test.each<[says: string, text: string, from: string, stands: string]>([
+    ['short fields share a row', 'A: date\nB: time', '', '.+'],
+    ['as its look says', 'look: one a row\nA: date\nB: time', '', '..'],
+    ['as one of its lines says', 'A: date\nB: time\nC: time, same row', '', '..+'],
+    ['as it is in a form that had fields', 'A: date\nB: time', 'Z: text', '..'],
+  ])('%s', (_says, text, from, stands) => {
+    const held = from === '' ? blank.layout : typedOn([from])?.layout;
+    const typed = typedOn([text], held);
+    expect(typed && joined(typed)).toBe(stands);
+  });
 });
 
 test('a field joins the row before it, and leaves it again', () => {

@@ -44,15 +44,12 @@ function Outbox({ workbook }: { workbook: WorkbookView }) {
       bar={<PlaceBar place="Outbox" actions={[]} />}
     >
       <Stack p={{ base: '4', md: '6' }} maxW="820px" gap="4">
-        <Text color="ink.soft">
-          Messages to you that would go out by mail. They are kept here, as no mail server is set
-          up.
-        </Text>
+        <Text color="ink.soft">No mail server is set up, so mail to you is kept here.</Text>
         {(failure !== '' || error !== undefined) && (
           <Notice tone="refuse">{failure || sayError(error)}</Notice>
         )}
         {!data && error === undefined && <Waiting />}
-        {data?.notices.length === 0 && <Text>Nothing has been sent to you yet.</Text>}
+        {data?.notices.length === 0 && <Text>There is no mail to you yet.</Text>}
         {unread.length > 1 && (
           <Button size="xs" variant="outline" alignSelf="start" onClick={() => void read(unread)}>
             Mark all as read

@@ -47,18 +47,23 @@ export function Troubles({
   );
 }
 
+/** The forms a column is on, after the column: `, form ‘Log a sample’`. */
+function sayForms(forms: readonly string[]): string {
+  const names = forms.map((name) => `‘${name}’`).join(', ');
+  return `, ${forms.length === 1 ? 'form' : 'forms'} ${names}`;
+}
+
 /** A column that a list feeds, and the forms that have it as a field. */
 export function Use({ use, workbookId }: { use: ListUseView; workbookId: string }) {
   const { sheetId, sheet, heading, forms } = use;
   return (
     <>
       <TextLink to={addresses.sheet(workbookId, sheetId)}>
-        {heading} in {sheet}
+        {heading} in ‘{sheet}’
       </TextLink>
       {forms.length > 0 && (
         <Text as="span" color="ink.soft">
-          {' '}
-          on {forms.join(', ')}
+          {sayForms(forms)}
         </Text>
       )}
     </>

@@ -15,6 +15,7 @@ import {
   goingDown,
   headingsIn,
   isGoingDown,
+  isSource,
   keptFormula,
   kindOfSource,
   sheetOf,
@@ -22,6 +23,7 @@ import {
   withRecords,
   type SourceKind,
 } from './sources';
+import { useSourceSheet } from './useSourceSheet';
 
 interface ListFieldsProps {
   readonly sheet: SheetView;
@@ -57,9 +59,7 @@ export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: Lis
   const own = sourceOf(sheet.name, column.heading);
   const [begun, setBegun] = useState<SourceKind | null>(null);
   const kind = begun ?? kindOfSource(list, own);
-  const sourceName = list ? (sheetOf(list.source) ?? sheet.name) : '';
-  const sourceId = workbook?.sheets.find(({ name }) => name === sourceName)?.id;
-  const { data: source } = useSheet(sourceId);
+  const source = useSourceSheet(list?.source, sheet);
   if (!workbook) return null;
 
   const choose = (next: SourceKind): void => {
@@ -67,9 +67,10 @@ export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: Lis
     if (next === 'typed') onPut(undefined);
     if (next === 'own') onPut({ source: own });
   };
-  /** Another source: what was said of the rows of the one before is not said of this. */
+  /** Another sheet: what was said of the rows of the one before is not said of its own. */
   const feed = (from: string): void => {
     setBegun(null);
+    const isSame = !isSource(from) || (sheetOf(from) ?? sheet.name) === source?.name;
     const {
       source: _before,
       label: _l,
@@ -79,7 +80,7 @@ export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: Lis
       fills: _f,
       ...rest
     } = list ?? { source: '' };
-    onPut({ ...(sheetOf(from) === sourceName && list ? list : rest), source: from });
+    onPut({ ...(isSame && list ? list : rest), source: from });
   };
   const put = (change: Changes): void => {
     if (!list) return;
@@ -109,7 +110,7 @@ export function ListFields({ sheet, columns, column, onPut, onPlannedKept }: Lis
           <RangeField
             label="Range or name"
             workbookId={workbook.id}
-            sheetId={sourceId ?? sheet.id}
+            sheetId={source?.id ?? sheet.id}
             anySheet
             value={list?.source ?? ''}
             onPut={(range) => range !== '' && feed(goingDown(range))}

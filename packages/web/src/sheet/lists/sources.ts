@@ -18,6 +18,9 @@ function referenceIn(source: string): WrittenReference | null {
   return span && !another && span.from === 0 && span.to === text.length ? span.reference : null;
 }
 
+/** Whether a source can be read; what it names need not be there. */
+export const isSource = (source: string): boolean => referenceIn(source) !== null;
+
 /** The sheet and heading of a source that is a column of records; `null` for any other. */
 export function columnSource(source: string): { sheet: string; heading: string } | null {
   const reference = referenceIn(source);

@@ -109,7 +109,7 @@ function countryProblem(code: string | undefined): string | undefined {
   if (code === undefined || code === '') return undefined;
   const isCountry =
     /^[A-Z]{2}$/.test(code) && new Intl.DisplayNames('en', { type: 'region' }).of(code) !== code;
-  return isCountry ? undefined : `‘${code}’ is no country. Two letters, such as GB.`;
+  return isCountry ? undefined : `‘${code}’ is not a country. Write its two letters, such as GB.`;
 }
 
 function PatternField({ column, locale, onChange }: FormatFieldsProps) {
@@ -140,7 +140,7 @@ function PatternField({ column, locale, onChange }: FormatFieldsProps) {
         hint="d, m, y, h, s: d mmm yyyy"
         mono
         value={held}
-        problem={example(held).startsWith('#') ? `‘${held}’ is no pattern.` : undefined}
+        problem={example(held).startsWith('#') ? `‘${held}’ is not a pattern.` : undefined}
         onPut={(pattern) => onChange(withSetting(settings, 'datePattern', pattern.trim()))}
       />
     </Stack>

@@ -144,7 +144,7 @@ function sayLimitsProblem(problem: LimitsProblem): string {
     case 'labelMissing':
       return `Class ${problem.at + 1} has no name yet.`;
     case 'limitMissing':
-      return `Limit ${problem.at} is no number yet.`;
+      return `Limit ${problem.at} is not a number yet.`;
     case 'limitNotRising':
       return `Limit ${problem.at} must be over the one before it.`;
   }
