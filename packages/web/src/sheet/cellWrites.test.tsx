@@ -157,6 +157,8 @@ describe('cells that are put in', () => {
       [whole, '9', 'b of added 0'],
       ['n1', '?', 'a of added 1'],
     ]);
+    // What else was typed into a row that has no place is told with it.
+    expect(now().kept.all[1]).toMatchObject({ nth: 1, record: null, rest: { a: 'new' } });
     refusals = [refusal('records', 0, 'b', { message: 'still' })];
     const [number] = now().kept.all;
     if (number) act(() => now().kept.type(number, 'y'));

@@ -72,6 +72,8 @@ export interface Kept extends Spot {
   readonly strictness: Strictness;
   /** What its row is told by: cells of one row are written together. */
   readonly row: string;
+  /** Which of the new rows of its write it is of, from 1: one that is not written has no place. */
+  readonly nth: number;
   /** Its record; `null` where its row is not written at all. */
   readonly record: { readonly id: string; readonly revision: number } | null;
   /** What else of its row waits for it, by column. */
@@ -117,6 +119,7 @@ export function keptOf({ edits, spotOf }: Plan, { writeId, refused, records }: W
         message,
         strictness,
         row: id ?? `${writeId} ${at}`,
+        nth: at + 1,
         record: id === undefined ? null : { id, revision },
         rest: id === undefined ? Object.fromEntries(rest) : {},
       },
