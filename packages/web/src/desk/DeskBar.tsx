@@ -1,4 +1,4 @@
-import { Badge, Box, Text } from '@chakra-ui/react';
+import { Badge, Box, Text, useMediaQuery } from '@chakra-ui/react';
 import type { FormView } from '@varn/contract';
 import { sayCount, sayCountOf } from '@varn/core';
 import {
@@ -12,8 +12,12 @@ import {
 } from 'lucide-react';
 import { memo } from 'react';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
-import { FormName } from './FormName';
+import { later } from '../ui/later';
 import type { OpenRecord } from './openRecord';
+
+const name = later(async () => (await import('./FormName')).FormName);
+/** Where the bar has room for the form’s name. */
+const WIDE = '(min-width: 96rem)';
 
 const DESK_KEYS = [
   { keys: 'PageUp / PageDown', does: 'The record before, the one after' },
@@ -51,6 +55,7 @@ interface DeskBarProps {
 /** The desk's bar. Given the same properties it is not drawn again, as at each key it would be. */
 export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
   const { form, record, mayEnter, mayCompose } = props;
+  const [isWide] = useMediaQuery([WIDE], { ssr: false });
   return (
     <PlaceBar place="Desk" actions={actionsOf(props)} fixedKeys={DESK_KEYS} compact>
       <Badge variant="outline" color="brass" borderColor="brass" hideBelow="md">
@@ -66,7 +71,7 @@ export const DeskBar = memo(function DeskBar(props: DeskBarProps) {
         {sayCountOf(form.sheet.count, 'record')} in {form.sheet.name}
       </Text>
       <Box flex="1" />
-      {mayCompose && <FormName form={form} />}
+      {mayCompose && isWide && <name.Part form={form} />}
     </PlaceBar>
   );
 });

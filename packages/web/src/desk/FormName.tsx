@@ -29,7 +29,6 @@ export function FormName({ form }: { form: FormView }) {
         onValueCommit={({ value }) => void rename(value)}
         activationMode="dblclick"
         w="auto"
-        hideBelow="2xl"
         size="sm"
         maxLength={200}
       >
