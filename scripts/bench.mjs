@@ -13,6 +13,7 @@ const BENCHES = [
   'start',
   'submits',
   'reliability',
+  'crowd',
   'csv',
   'formulas',
   'largeSheet',

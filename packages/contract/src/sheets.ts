@@ -321,4 +321,8 @@ export class Health {
   @IsIn(['ok']) status!: 'ok';
   @IsString() version!: string;
   @IsBoolean() demo!: boolean;
+  /** How many requests wait for their turn. */
+  @IsInt() waiting!: number;
+  /** How long the oldest of them has waited, in milliseconds. */
+  @IsInt() oldest!: number;
 }

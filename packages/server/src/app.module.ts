@@ -16,6 +16,7 @@ import { RulesModule } from './rules/rules.module';
 import { ListsModule } from './lists/lists.module';
 import { LogModule } from './log/log.module';
 import { OutboxModule } from './outbox/outbox.module';
+import { Admission } from './http/admission';
 import { RefusalFilter } from './http/refusalFilter';
 import { ShapePipe } from './http/shapePipe';
 import { SearchModule } from './search/search.module';
@@ -65,6 +66,7 @@ export class AppModule {
       providers: [
         { provide: APP_GUARD, useExisting: AccessGuard },
         AccessGuard,
+        Admission,
         { provide: APP_PIPE, useClass: ShapePipe },
         { provide: APP_FILTER, useClass: RefusalFilter },
       ],

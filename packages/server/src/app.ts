@@ -1,14 +1,17 @@
 import 'reflect-metadata';
 import '@varn/core/patterns';
 import '@varn/core/phones';
+import { paths } from '@varn/contract';
 import { DiscoveryService, MetadataScanner, NestFactory, Reflector } from '@nestjs/core';
 import { FastifyAdapter, type NestFastifyApplication } from '@nestjs/platform-fastify';
 import { Logger } from 'nestjs-pino';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import type { KnownRequest } from './access/access';
 import { AccessGuard } from './access/accessGuard';
-import { doorsOf } from './access/doors';
+import { Sessions } from './access/sessions';
+import { doorOf, doorsOf, type Doors } from './access/doors';
 import { AppModule } from './app.module';
+import { Admission } from './http/admission';
 import { checkHosts } from './http/hosts';
 import { readJson } from './http/jsonBody';
 import { answerMisrouted, answerUnreadable } from './http/misrouted';
@@ -20,6 +23,9 @@ import type { Settings } from './settings';
 
 /** Longest part of an address that stands for something. */
 const LONGEST_PARAMETER = 200;
+
+/** What is sent with a write that goes before others is not longer than this. */
+const MOST_LITTLE_BYTES = 64 * 1024;
 
 /** Makes the application, ready to listen. */
 export async function createApp(settings: Settings): Promise<NestFastifyApplication> {
@@ -43,7 +49,9 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
   secureHeaders(fastify);
   logRequests(fastify);
   if (settings.origin === null) checkHosts(fastify, settings.host);
-  openDoors(app, fastify);
+  const doors = doorsOf(app.get(DiscoveryService), app.get(MetadataScanner), app.get(Reflector));
+  letIn(app, fastify, doors);
+  openDoors(app, fastify, doors);
   readJson(fastify);
   // A file is read where it is kept, which has a limit of its own.
   fastify.addContentTypeParser(
@@ -56,17 +64,31 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
   return app;
 }
 
+/** Has requests wait for their turn, by what their headers tell. Health waits for nobody. */
+function letIn(app: NestFastifyApplication, fastify: FastifyInstance, doors: Doors): void {
+  const sessions = app.get(Sessions);
+  app.get(Admission).guard(fastify, (request) => {
+    if (request.url === paths.health) return null;
+    const person = sessions.knownPersonOf(request.headers.cookie);
+    return {
+      who: person === null ? `address ${request.ip}` : `person ${person}`,
+      isUrgent: isLittle(request) && doorOf(doors, request)?.isUrgent === true,
+    };
+  });
+}
+
+const isLittle = ({ headers }: FastifyRequest): boolean =>
+  Number(headers['content-length']) <= MOST_LITTLE_BYTES;
+
 /** Decides of each request to the API who may, before its body is read, and how long that may be. */
-function openDoors(app: NestFastifyApplication, fastify: FastifyInstance): void {
-  const doors = doorsOf(app.get(DiscoveryService), app.get(MetadataScanner), app.get(Reflector));
+function openDoors(app: NestFastifyApplication, fastify: FastifyInstance, doors: Doors): void {
   const guard = app.get(AccessGuard);
   fastify.addHook('onRoute', (route) => {
     const door = doors.get(`${String(route.method)} ${route.url}`);
     if (door) route.bodyLimit = door.bodyBytes;
   });
   fastify.addHook('onRequest', async (request: KnownRequest) => {
-    const { method, routeOptions } = request;
-    const door = doors.get(`${method === 'HEAD' ? 'GET' : method} ${routeOptions.url ?? ''}`);
+    const door = doorOf(doors, request);
     if (door) await guard.admit(request, door);
   });
 }

@@ -1,8 +1,19 @@
 import { Injectable } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
+import { SharedTurns } from './sharedTurns';
 
-/** How long work goes on before others are answered. */
+/** How long work goes on before others are answered: all of it together, whoever asked for it. */
 const TURN_MS = 4;
+
+const waiting: (() => void)[] = [];
+const shared = new SharedTurns(TURN_MS, () => waiting.shift());
+
+/** Waits until others were answered, and until the long work that waited before has had its turn. */
+export function nextTurn(): Promise<void> {
+  return new Promise((resolve) => {
+    waiting.push(resolve);
+    shared.wake();
+  });
+}
 
 /** Parts long work into turns between which others are answered. */
 export class Pace {

@@ -26,6 +26,11 @@ export const BODY_BYTES = 'bodyBytes';
 /** The largest body a route takes; those that say nothing take a small one. */
 export const BodyUpTo = (kilobytes: number) => SetMetadata(BODY_BYTES, kilobytes * 1024);
 
+/** The key under which a route tells that it goes before what reads. */
+export const URGENT = 'urgent';
+/** Writes a little that someone waits for: among those who wait, before what reads. */
+export const Urgent = () => SetMetadata(URGENT, true);
+
 /** The key under which a route tells what it is counted with. */
 export const RATE = 'rate';
 /** Counts requests: by address for the signed out, else by person. */

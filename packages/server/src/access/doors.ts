@@ -1,7 +1,8 @@
 import { RequestMethod } from '@nestjs/common';
 import { METHOD_METADATA, PATH_METADATA } from '@nestjs/common/constants';
 import type { DiscoveryService, MetadataScanner, Reflector } from '@nestjs/core';
-import { ACCESS, BODY_BYTES, RATE, type Access } from './access';
+import type { FastifyRequest } from 'fastify';
+import { ACCESS, BODY_BYTES, RATE, URGENT, type Access } from './access';
 import type { RateName } from './rates';
 
 /** The largest body of a route that says nothing of its own. */
@@ -13,14 +14,27 @@ export interface Door {
   readonly access: Access | undefined;
   readonly rate: RateName | undefined;
   readonly bodyBytes: number;
+  /** Whether someone waits for a little to be written: it goes before what reads. */
+  readonly isUrgent: boolean;
 }
 
-/** The doors of all routes, by `METHOD url` as the router has them. */
+/** By `METHOD url` as the router has them. */
+export type Doors = ReadonlyMap<string, Door>;
+
+/** The door a request has come to; `undefined` for what is no part of the API. */
+export function doorOf(
+  doors: Doors,
+  { method, routeOptions }: Pick<FastifyRequest, 'method' | 'routeOptions'>,
+): Door | undefined {
+  return doors.get(`${method === 'HEAD' ? 'GET' : method} ${routeOptions.url ?? ''}`);
+}
+
+/** The doors of all routes. */
 export function doorsOf(
   discovery: DiscoveryService,
   scanner: MetadataScanner,
   reflector: Reflector,
-): ReadonlyMap<string, Door> {
+): Doors {
   const doors = new Map<string, Door>();
   for (const { metatype } of discovery.getControllers()) {
     const prototype = metatype?.prototype as Record<string, () => unknown> | undefined;
@@ -34,6 +48,7 @@ export function doorsOf(
         access: reflector.get<Access | undefined>(ACCESS, handler),
         rate: reflector.get<RateName | undefined>(RATE, handler),
         bodyBytes: reflector.get<number | undefined>(BODY_BYTES, handler) ?? USUAL_BODY_BYTES,
+        isUrgent: reflector.get<boolean | undefined>(URGENT, handler) ?? false,
       });
     }
   }

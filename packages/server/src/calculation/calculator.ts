@@ -1,10 +1,10 @@
 import type { RecalculatedEvent } from '@varn/contract';
 import { Calculation, SheetModel, type GridSheet, type LostColumn } from '@varn/core';
 import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { EventHub } from '../events/eventHub';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
+import { nextTurn } from '../turns';
 
 /** What a change may compute at once, before other requests are let in between. */
 const TURN_MS = 8;

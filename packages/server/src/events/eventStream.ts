@@ -41,12 +41,15 @@ export class EventStream {
     this.sent = after;
   }
 
-  send(event: ChangeEvent | Signal): void {
-    if ('seq' in event) {
-      if (event.seq <= this.sent) return;
+  /** Sends what happened, in one piece. */
+  send(events: readonly (ChangeEvent | Signal)[]): void {
+    const news = events.filter((event) => {
+      if (!('seq' in event)) return true;
+      if (event.seq <= this.sent) return false;
       this.sent = event.seq;
-    }
-    this.write(textOf(event));
+      return true;
+    });
+    if (news.length > 0) this.write(news.map(textOf).join(''));
   }
 
   /** Tells to read everything anew, and to go on from a sequence number. */
@@ -62,7 +65,11 @@ export class EventStream {
   /** Waits until the reader has taken what was sent, or is gone. */
   async drained(): Promise<void> {
     if (!this.isOpen || !this.response.writableNeedDrain) return;
-    await Promise.race([once(this.response, 'drain'), once(this.response, 'close')]);
+    const either = new AbortController();
+    const { signal } = either;
+    // Who waits for the other no longer listens: a stream is waited for again and again.
+    await Promise.race(['drain', 'close'].map((name) => once(this.response, name, { signal })));
+    either.abort();
   }
 
   onClose(closed: () => void): void {

@@ -59,10 +59,10 @@ export class EventsController implements OnApplicationShutdown {
     const seen = Number(lastEventId ?? after ?? 0) || 0;
     let held: Event[] | null = [];
     const isStillIn = (): boolean => this.catalog.role(workbookId, id) !== undefined;
-    const pass = (event: Event): void => {
+    const pass = (events: readonly Event[]): void => {
       if (!isStillIn()) stream.end();
-      else if (held) held.push(event);
-      else stream.send(event);
+      else if (held) held.push(...events);
+      else stream.send(events);
     };
     const stopListening = this.hub.listen(workbookId, pass);
     const stopWatching = this.sessions.onEnd(cookie, () => stream.end());
@@ -75,7 +75,7 @@ export class EventsController implements OnApplicationShutdown {
     });
 
     await this.catchUp(stream, workbookId, seen);
-    held.forEach((event) => stream.send(event));
+    stream.send(held);
     held = null;
   }
 
@@ -95,7 +95,7 @@ export class EventsController implements OnApplicationShutdown {
     stream.begin(seen);
     for (let from = seen; stream.isOpen;) {
       const page = await this.changes.after(workbookId, from, PAGE);
-      for (const event of page) stream.send(event);
+      stream.send(page);
       from = page.at(-1)?.seq ?? from;
       if (page.length < PAGE) return;
       await stream.drained();

@@ -13,7 +13,6 @@ import {
   heldValues,
   inputsOf,
   isTrial,
-  usualLength,
   type Calculation,
   type CellValue,
   type Column,
@@ -47,6 +46,7 @@ import { Lists } from '../lists/lists';
 import { FormFormulas } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
+import { usualLengths } from './usualLengths';
 
 /** From where on the records are shown among which a new one lands. */
 const firstShown = ({ entering }: FormDefinition, count: number): number =>
@@ -225,7 +225,6 @@ export class FormReader {
       stored.columns.map(withoutFormula),
       order,
     );
-    const lengths = columns.map((column) => [column.id, usualLength(model, column, locale)]);
     const planned: SheetFacts = {
       ...sheet,
       columns,
@@ -238,7 +237,7 @@ export class FormReader {
       version,
       definition: written.definition,
       sheet: { ...shown, columns: plannedColumns(shown.columns, written.columns, order) },
-      lengths: Object.fromEntries(lengths) as Record<string, number>,
+      lengths: usualLengths(model, columns, locale),
       nextNumbers: await this.writer.nextNumbers(planned),
       nextTexts: nextTextsOf(written.definition, planned.columnsById, model),
       suggestions: suggestionsOf(written.definition, planned, model),

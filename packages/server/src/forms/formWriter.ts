@@ -16,7 +16,6 @@ import {
   sayFormCheck,
   withoutFormula,
   labelOfBlock,
-  usualLength,
   type Column,
 } from '@varn/core';
 import type { SqlEntityManager } from '@mikro-orm/better-sqlite';
@@ -38,6 +37,7 @@ import { writtenColumns } from '../calculation/writtenColumns';
 import { FormFormulas } from './formFormulas';
 import { draftOf } from './formReader';
 import type { FormFormula, StoredDraft } from '../store/storedForm';
+import { usualLengths } from './usualLengths';
 
 /** Makes forms, keeps their drafts, and puts them to use. */
 @Injectable()
@@ -60,15 +60,12 @@ export class FormWriter {
     const facts = this.sheetOf(sheetId);
     const model = await this.cache.model(sheetId);
     const { locale } = facts.workbook;
-    const lengths = facts.columns.map((each) => [each.id, usualLength(model, each, locale)]);
+    const lengths = usualLengths(model, facts.columns, locale);
     return this.structure.write({ writeId, writer, kind: 'formAdded', digest }, async (em) => {
       const sheet = await em.findOneOrFail(Sheet, sheetId);
       const place = await em.count(Form, { sheet: sheetId });
       const form = { id: newId(), name: name ?? sheet.name };
-      const definition = formOfSheet(
-        sheet.columns,
-        Object.fromEntries(lengths) as Record<string, number>,
-      );
+      const definition = formOfSheet(sheet.columns, lengths);
       const version = 1;
       const rest = { place, definition, revision: 1, version, draft: null, draftRevision: 0 };
       await em.insert(Form, { ...form, sheet: sheetId, ...rest });

@@ -34,7 +34,7 @@ import {
   Query,
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { BodyUpTo, CurrentPerson, For } from '../access/access';
+import { BodyUpTo, CurrentPerson, For, Urgent } from '../access/access';
 import type { Writer } from '../access/access';
 import { RecordWriter } from '../write/recordWriter';
 import { ListAdder } from '../listPlace/listAdder';
@@ -123,6 +123,7 @@ export class FormsController {
 
   /** Writes a filled form as one new record. */
   @Post(paths.submits(':formId'))
+  @Urgent()
   @BodyUpTo(2048)
   @For('clerk', 'formId')
   @ApiCreatedResponse({ type: Landed })
@@ -152,6 +153,7 @@ export class FormsController {
 
   /** Corrects a record through a form. */
   @Patch(paths.formRecord(':formId', ':recordId'))
+  @Urgent()
   @BodyUpTo(2048)
   @For('clerk', 'formId')
   @ApiOkResponse({ type: Landed })

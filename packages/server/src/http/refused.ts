@@ -50,6 +50,15 @@ export class Refused extends HttpException {
     return new Refused({ statusCode: 413, code: 'tooLarge', message });
   }
 
+  /** More wait than can be kept. Nothing was begun. */
+  static busy(seconds: number): Refused {
+    return new Refused({
+      statusCode: 503,
+      code: 'busy',
+      message: `The server is busy. Try again in ${sayCountOf(seconds, 'second')}.`,
+    });
+  }
+
   static tooMany(seconds: number): Refused {
     const wait =
       seconds >= 60 ? `${Math.round(seconds / 60)} minutes` : sayCountOf(seconds, 'second');

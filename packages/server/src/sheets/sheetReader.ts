@@ -33,13 +33,12 @@ import {
 } from '@varn/core';
 import { csvCells, csvHeading, csvRows, type CsvCell, type CsvWays } from '@varn/files';
 import { Injectable } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { writtenColumns } from '../calculation/writtenColumns';
 import { Lists } from '../lists/lists';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
-import { inTurns, Turns } from '../turns';
+import { nextTurn, inTurns, Turns } from '../turns';
 import { SheetCache } from '../store/sheetCache';
 import { viewPositions } from './view';
 

@@ -47,7 +47,7 @@ import {
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
-import { BodyUpTo, Counted, CurrentPerson, For } from '../access/access';
+import { BodyUpTo, Counted, CurrentPerson, For, Urgent } from '../access/access';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
@@ -105,6 +105,7 @@ export class SheetsController {
   /** Writes cells typed, pasted or filled in the grid, as one write. */
   @Post(paths.cells(':sheetId'))
   @HttpCode(200)
+  @Urgent()
   @BodyUpTo(32768)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: Written })
@@ -351,6 +352,7 @@ export class SheetsController {
   }
 
   @Patch(paths.record(':sheetId', ':recordId'))
+  @Urgent()
   @BodyUpTo(2048)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: Landed })

@@ -8,8 +8,8 @@ import {
   type StoredRecord,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Store } from './store';
+import { nextTurn } from '../turns';
 
 /** Records read at once; between pages other requests are answered. */
 const PAGE = 5000;

@@ -10,7 +10,6 @@ import type { Writer } from '../access/access';
 import { SecretWords } from '../access/secretWords';
 import type { Database } from 'better-sqlite3';
 import { randomUUID } from 'node:crypto';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Calculator } from '../calculation/calculator';
 import { computingOf } from '../calculation/formEvaluator';
 import { EventHub } from '../events/eventHub';
@@ -25,7 +24,7 @@ import { eventOf } from '../log/told';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { Store } from '../store/store';
-import { Pace } from '../turns';
+import { nextTurn, Pace } from '../turns';
 import {
   applyRecord,
   applyRecords,

@@ -1,7 +1,7 @@
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
-import { setImmediate as nextTurn } from 'node:timers/promises';
 import { Store } from '../store/store';
+import { nextTurn } from '../turns';
 
 interface Waiting {
   job: (database: Database) => void;

@@ -1,4 +1,5 @@
 import type { ScopedMutator } from 'swr';
+import { isBusy, onBusy } from './busy';
 import { ApiRefusal, get, NoAnswer, request, sayError } from './client';
 import { amend, read, readAgain } from './held';
 import { ownStore } from './ownStore';
@@ -51,6 +52,31 @@ test('without a network there is no answer; without a body there is one, of noth
   expect(await request('DELETE', '/api/x')).toBeUndefined();
   expect(sayError('odd')).toBe('That did not work. Try again.');
 });
+
+test.each<[busy: number, headers: Record<string, string>, ends: unknown, asks: number]>([
+  [1, { 'retry-after': '0' }, { ok: true }, 2],
+  [3, { 'retry-after': '0' }, { ok: true }, 4],
+  // For ever is not waited for; a proxy that says nothing of when is taken at its word.
+  [9, { 'retry-after': '0' }, 'none', 6],
+  [1, {}, 'none', 1],
+])(
+  'a server that is busy %i times with %j is asked again by itself',
+  async (busy, headers, ends, asks) => {
+    for (let n = 0; n < busy; n += 1) {
+      answers.push(() => Promise.resolve(new Response('', { status: 503, headers })));
+    }
+    answer(200, { ok: true });
+    const told: boolean[] = [];
+    const stop = onBusy(() => told.push(isBusy()));
+    const got = await request('POST', '/api/x', {}).catch((error: unknown) =>
+      error instanceof NoAnswer ? 'none' : error,
+    );
+    stop();
+    expect([got, asked.length]).toEqual([ends, asks]);
+    // It is told as long as it is waited for.
+    expect(told).toEqual(Array.from({ length: asks - 1 }, () => [true, false]).flat());
+  },
+);
 
 test('a body goes as JSON, a file as its bytes', async () => {
   answer(200, { ok: true });

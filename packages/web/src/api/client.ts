@@ -1,5 +1,6 @@
 import type { Refusal } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
+import { waitWhileBusy } from './busy';
 import { setSignedOut } from './signedOut';
 
 /** The server refused: its words, its code, and where. */
@@ -13,7 +14,11 @@ export class ApiRefusal extends Error {
 /** What proxies answer for a server that does not. */
 const UNANSWERED: ReadonlySet<number> = new Set([502, 503, 504]);
 /** What a server answers that was asked too often: later it gets to it. */
-const BUSY = 429;
+const TOO_OFTEN = 429;
+/** What it answers when too many wait: nothing was begun. */
+const BUSY = 503;
+/** How often one comes again of itself. */
+const MOST_RETURNS = 5;
 
 /** No answer came: the server is stopped or busy, or the network is down. */
 export class NoAnswer extends Error {
@@ -62,10 +67,35 @@ export async function requestText(
   body?: unknown,
   waitMs?: number,
 ): Promise<string> {
+  let response = await send(method, path, body, waitMs);
+  for (let returns = 0; response.status === BUSY && returns < MOST_RETURNS; returns += 1) {
+    const seconds = Number(response.headers.get('retry-after') ?? NaN);
+    // So answers a proxy for a server that is not there.
+    if (Number.isNaN(seconds)) break;
+    await waitWhileBusy(seconds);
+    response = await send(method, path, body, waitMs);
+  }
+  const text = await response.text();
+  // At the door itself it is said of what was typed there.
+  if (response.status === 401 && !path.startsWith(paths.session)) {
+    setSignedOut(true);
+    throw new SignedOut();
+  }
+  if (response.status === TOO_OFTEN) throw new NoAnswer(refusalOf(text, TOO_OFTEN).message, '');
+  if (UNANSWERED.has(response.status)) throw new NoAnswer();
+  if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
+  return text;
+}
+
+async function send(
+  method: Method,
+  path: string,
+  body: unknown,
+  waitMs: number | undefined,
+): Promise<Response> {
   const isFile = body instanceof Blob;
-  let response: Response;
   try {
-    response = await fetch(path, {
+    return await fetch(path, {
       method,
       ...(waitMs !== undefined && { signal: AbortSignal.timeout(waitMs) }),
       ...(body !== undefined && {
@@ -77,16 +107,6 @@ export async function requestText(
     const isOffline = typeof navigator === 'object' && !navigator.onLine;
     throw isOffline ? new NoAnswer('You are offline.') : new NoAnswer();
   }
-  const text = await response.text();
-  // At the door itself it is said of what was typed there.
-  if (response.status === 401 && !path.startsWith(paths.session)) {
-    setSignedOut(true);
-    throw new SignedOut();
-  }
-  if (response.status === BUSY) throw new NoAnswer(refusalOf(text, BUSY).message, '');
-  if (UNANSWERED.has(response.status)) throw new NoAnswer();
-  if (!response.ok) throw new ApiRefusal(refusalOf(text, response.status));
-  return text;
 }
 
 export const get = <T>(path: string): Promise<T> => request<T>('GET', path);

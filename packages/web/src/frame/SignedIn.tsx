@@ -6,6 +6,7 @@ import { useSession } from '../api/resources';
 import { useSendingLine } from '../api/useWaitingLine';
 import { addresses } from '../addresses';
 import { Notice } from '../ui/Notice';
+import { BusyBar } from './BusyBar';
 import { SignedOutBar } from './SignedOutBar';
 import { Waiting } from '../ui/Waiting';
 import { useKeptFocus } from './useKeptFocus';
@@ -28,6 +29,7 @@ export function SignedIn() {
   return (
     <>
       <SignedOutBar personId={data.person.id} />
+      <BusyBar />
       <SendsLine />
       <Outlet />
     </>

@@ -1,4 +1,4 @@
-import { Button, HStack } from '@chakra-ui/react';
+import { Button } from '@chakra-ui/react';
 import type { DemoPerson, SessionView } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
 import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from 'react';
@@ -7,6 +7,7 @@ import { addresses } from '../addresses';
 import { get } from '../api/client';
 import { isSignedOut, onSignedOut, setSignedOut } from '../api/signedOut';
 import { Notice } from '../ui/Notice';
+import { TopBar } from './TopBar';
 
 const SignInDialog = lazy(() => import('../signIn/SignInDialog'));
 
@@ -37,26 +38,12 @@ export function SignedOutBar({ personId }: { personId: string }) {
   if (!isOut) return null;
   return (
     <>
-      <HStack
-        role="alert"
-        position="fixed"
-        top="0"
-        insetX="0"
-        zIndex="toast"
-        bg="leaf"
-        borderBottomWidth="1px"
-        borderColor="edge"
-        boxShadow="float"
-        px="5"
-        minH="44px"
-        gap="4"
-        justify="center"
-      >
+      <TopBar role="alert">
         <Notice tone="ask">You are signed out. What you typed is kept.</Notice>
         <Button size="xs" flex="none" onClick={() => setOpen(true)}>
           Sign in
         </Button>
-      </HStack>
+      </TopBar>
       {open && (
         <Suspense fallback={null}>
           <SignInDialog
