@@ -134,7 +134,7 @@ function networkDays(from: number, to: number, holidays: ReadonlySet<number>): n
 
 function workday(from: number, offset: number, holidays: ReadonlySet<number>): number | ErrorValue {
   if (Math.abs(offset) > LAST_DAY || isErrorValue(dayInRange(from))) return ERRORS.number;
-  spend(Math.abs(offset));
+  spend(Math.abs(offset) * 3);
   const step = offset < 0 ? -1 : 1;
   let day = from;
   for (let left = Math.abs(offset); left > 0;) {

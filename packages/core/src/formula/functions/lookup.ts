@@ -201,7 +201,7 @@ function keysOf(from: Area): (value: CellValue) => string | number {
 
 function uniqueRows(from: Area, once: boolean): CellValue[][] {
   const seen = new Map<string | number, { row: CellValue[]; count: number }>();
-  spend(from.rows * from.columns * 12);
+  spend(from.rows * from.columns * 8);
   const rows = rowsOf(from);
   const keyOf = keysOf(from);
   for (const row of rows) {

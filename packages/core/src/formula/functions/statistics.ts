@@ -1,5 +1,6 @@
-import { isErrorValue, NumberPlaces, type CellValue, type ErrorValue } from '../../values';
+import { isErrorValue, sameNumber, type CellValue, type ErrorValue } from '../../values';
 import { eachValue, isArea, type Area, type Figures } from './area';
+import { spend } from './budget';
 import { ERRORS, toNumber } from './convert';
 import {
   area,
@@ -77,24 +78,28 @@ function median(numbers: readonly number[]): number | ErrorValue {
   return order.length % 2 === 1 ? upper : ((order[middle - 1] ?? 0) + upper) / 2;
 }
 
+/** What it takes to put a number in its order among many, in steps. */
+const SORTED_STEPS = 4;
+
 /** The most frequent number; of several the smallest; #N/A where none comes twice. */
 function mode(numbers: readonly number[]): number | ErrorValue {
-  const counts = new Map<number, number>();
-  const places = new NumberPlaces();
-  for (const [place, value] of numbers.entries()) {
-    places.put(value, place);
-    const same = numbers[places.find(value) ?? place] ?? value;
-    counts.set(same, (counts.get(same) ?? 0) + 1);
-  }
-  let found: number | ErrorValue = ERRORS.notAvailable;
+  spend(numbers.length * SORTED_STEPS);
+  const inOrder = Float64Array.from(numbers).sort();
+  let found: number | null = null;
   let most = 1;
-  for (const [value, count] of counts) {
-    if (count > most || (count === most && typeof found === 'number' && value < found)) {
-      found = value;
-      most = count;
-    }
+  let count = 0;
+  let first = NaN;
+  for (const value of inOrder) {
+    // Those that count as one are told by the smallest of them.
+    if (sameNumber(first, value)) count += 1;
+    else [first, count] = [value, 1];
+    if (count <= most) continue;
+    [found, most] = [first, count];
   }
-  return found;
+  if (found === null) return ERRORS.notAvailable;
+  const mostFrequent = found;
+  // As it stands where it comes first.
+  return numbers.find((value) => sameNumber(value, mostFrequent)) ?? mostFrequent;
 }
 
 /** The nth of the numbers of an area in an order. */
