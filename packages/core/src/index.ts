@@ -122,6 +122,7 @@ export {
   sourceColumn,
   sourceKind,
   sourceSheet,
+  stepsTaken,
   type StoredColumn,
   type StoredFormula,
   type StoredFreeCell,

@@ -4,6 +4,7 @@ import { spendText } from './functions/budget';
 import { compareValues, ERRORS, settle, toNumber, toText } from './functions/convert';
 import { broadcast, type Argument, type Moment } from './functions/define';
 import { power } from './functions/mathematics';
+import { heldValue } from './functions/pass';
 import { FUNCTIONS } from './functions/table';
 import type { BinaryOperator, Expression } from './grammar/expression';
 
@@ -17,6 +18,8 @@ export type Code = (record: number) => Value;
 export interface Sources<R> {
   /** Made once per reference; what it gives is read each time the formula runs. */
   read(reference: R): Code;
+  /** Whether a reference stands for something else in each record; taken to be where this is not said. */
+  readonly variesByRecord?: (reference: R) => boolean;
   /** Where a reference begins in the grid, from 1; of `null`, where the formula itself stands. */
   place(reference: R | null, record: number): { row: number; column: number } | null;
 }
@@ -127,13 +130,35 @@ function call<R>(
     const reference = each.type === 'reference' ? each.reference : null;
     return { code: compile(each, sources, moment), reference };
   });
-  return (record) =>
+  const run: Code = (record) =>
     definition.call(
       made.map((each) =>
         each === null ? undefined : new Lazy(each.code, record, each.reference, sources),
       ),
       moment,
     );
+  const isSteady = args.every((each) => isSameForAll(each, sources));
+  return isSteady ? (record) => heldValue(made, () => run(record)) : run;
+}
+
+/** Whether a part of a formula gives the same for every record, whichever it is asked of. */
+function isSameForAll<R>(part: Expression<R>, sources: Sources<R>): boolean {
+  switch (part.type) {
+    case 'constant':
+    case 'omitted':
+    case 'array':
+      return true;
+    case 'reference':
+      return sources.variesByRecord?.(part.reference) === false;
+    case 'unary':
+      return isSameForAll(part.operand, sources);
+    case 'binary':
+      return isSameForAll(part.left, sources) && isSameForAll(part.right, sources);
+    case 'call':
+      // Without arguments these two are of the formula's own place.
+      if (part.args.length === 0) return part.name !== 'ROW' && part.name !== 'COLUMN';
+      return part.args.every((each) => isSameForAll(each, sources));
+  }
 }
 
 /** An argument that is evaluated when a function asks for it, and once. */

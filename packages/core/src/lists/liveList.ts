@@ -93,11 +93,19 @@ export class LiveList {
     return [...byLabel.values()].filter(({ length }) => length > 1).slice(0, most);
   }
 
-  /** Builds a list in steps between which other work can be done. */
-  static *build(rows: Iterable<SourceRow>, shape: ListShape): Generator<void, LiveList> {
+  /**
+   * Builds a list in steps between which other work can be done.
+   *
+   * @param rows the source's rows; `null` where one took long, or some were left out: others go first
+   */
+  static *build(rows: Iterable<SourceRow | null>, shape: ListShape): Generator<void, LiveList> {
     const counts: ListCounts = { rows: 0, blanks: 0, doubles: 0, errors: 0, long: 0, over: 0 };
     const entries = new Map<string, Entry>();
     for (const row of rows) {
+      if (row === null) {
+        yield;
+        continue;
+      }
       const place = counts.rows;
       counts.rows += 1;
       if (counts.rows % SLICE === 0) yield;

@@ -1,5 +1,5 @@
 import type { FormulaProblem } from '../formula';
-import type { ErrorReason, ErrorValue } from '../values';
+import { sayCountOf, type ErrorReason, type ErrorValue } from '../values';
 
 type Sentences = {
   [Code in FormulaProblem['code']]: (problem: Extract<FormulaProblem, { code: Code }>) => string;
@@ -80,6 +80,8 @@ const REASONS: {
   gone: ({ what }) => `It reads ${what}, which was deleted. Put that back, or rewrite the formula.`,
   several: ({ count: values }) =>
     `It gives ${values} values, and a record’s cell holds one. Choose one, or sum them.`,
+  slowList: ({ seconds, rows }) =>
+    `It would take about ${sayCountOf(seconds, 'second')} over ${sayCountOf(rows, 'row')}. Let its condition and labels read their own row, or put what they need into a column.`,
   tooLong: () =>
     'This formula would take too long. Let it read fewer cells, or move parts of it into other cells.',
   longText: ({ most }) =>

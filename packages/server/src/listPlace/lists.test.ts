@@ -51,10 +51,14 @@ const edit = async (sheet: SheetView, more: object): Promise<Written & Refusal> 
   const body = { writeId: randomUUID(), revision, ...more };
   return (await running.owner.ask<Written & Refusal>('POST', paths.cells(sheet.id), body)).body;
 };
-const until = async <T>(read: () => Promise<T>, is: (value: T) => boolean): Promise<T> => {
+const until = async <T>(
+  read: () => Promise<T>,
+  is: (value: T) => boolean,
+  most = 100,
+): Promise<T> => {
   for (let tries = 0; ; tries += 1) {
     const value = await read();
-    if (is(value) || tries > 100) return value;
+    if (is(value) || tries > most) return value;
     await new Promise((resolve) => setTimeout(resolve, 20));
   }
 };
@@ -458,6 +462,66 @@ test('whoever asks while a list is being built waits for it, and is not told wha
   );
   expect(counts).toEqual(counts.map(() => many));
 });
+
+test('a list that takes too long is refused with how long; one that comes to is broken, keeps what it offers, and is waited for by nobody', async () => {
+  const data = mkdtempSync(join(tmpdir(), 'varn-slow-'));
+  let own = await start({ data });
+  const { id: workbookId } = own.workbook;
+  const sheetOf = async (name: string): Promise<SheetView> => {
+    const { sheets } = await own.owner.get<WorkbookView>(paths.workbook(workbookId));
+    return own.owner.get<SheetView>(
+      paths.sheet(sheets.find((each) => each.name === name)?.id ?? ''),
+    );
+  };
+  const made = { writeId: randomUUID(), name: 'Places', headings: ['Place'] };
+  expect((await own.owner.ask('POST', paths.sheets(workbookId), made)).status).toBe(201);
+  const fill = async (from: number, to: number): Promise<void> => {
+    const { id, revision, columns: held } = await sheetOf('Places');
+    const place = held[0]?.id ?? '';
+    const added = Array.from({ length: to - from }, (_, n) => ({
+      answers: { [place]: `Place ${from + n}` },
+    }));
+    const body = { writeId: randomUUID(), revision, added };
+    expect((await own.owner.ask('POST', paths.cells(id), body)).status).toBe(200);
+  };
+  const feed = async (heading: string) => {
+    const { id, revision, columns: held } = await sheetOf('Samples');
+    const columnId = held.find((each) => each.heading === heading)?.id ?? '';
+    // Each row of the source looks for itself within all of them.
+    const where = `COUNTIF(Places!'Place';"*"&'Place'&"*")>3`;
+    const settings = { list: { source: "Places!'Place'", where } };
+    return own.owner.ask<Refusal>('PATCH', paths.column(id, columnId), { settings, revision });
+  };
+  const trouble = async (): Promise<string | undefined> => {
+    const { lists } = await own.owner.get<ListPlaceView>(paths.lists(workbookId));
+    const list = lists.find(({ source }) => source === "Places!'Place'");
+    return list?.troubles.find(({ code }) => code === 'broken')?.says;
+  };
+  const offered = async (): Promise<number> => {
+    const { id } = await sheetOf('Samples');
+    const { lists } = await own.owner.get<ListsView>(paths.sheetLists(id));
+    return Math.max(
+      ...lists.map(({ items }) => items.filter(({ value }) => /^Place/.test(String(value))).length),
+    );
+  };
+  await fill(0, 400);
+  expect((await feed('Flow')).status).toBe(200);
+  const before = await offered();
+  expect(before).toBeGreaterThan(0);
+  await fill(400, 6000);
+  const says = /It would take about [\d,]+ seconds over [\d,]+ rows/;
+  expect(await until(trouble, (each) => each !== undefined, 1500)).toMatch(says);
+  expect(await offered()).toBe(before);
+  const refused = await feed('Weather');
+  expect([refused.status, refused.body.message]).toEqual([422, expect.stringMatching(says)]);
+  await own.stop();
+  // Opened again, the sheet is there before the list is read, and then it is told what it is.
+  own = await start({ data });
+  expect(await offered()).toBe(0);
+  expect(await until(trouble, (each) => each !== undefined, 1500)).toMatch(says);
+  await own.stop();
+  rmSync(data, { recursive: true });
+}, 180_000);
 
 test('lists that would feed one another in a circle are refused with the way round', async () => {
   const { owner } = running;

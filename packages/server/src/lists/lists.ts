@@ -21,11 +21,19 @@ import { EventHub } from '../events/eventHub';
 import { isRecordLine, isRowLine, type Line, type RecordLine } from '../log/line';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns, Pace } from '../turns';
+import { Refused } from '../http/refused';
+import { Pace } from '../turns';
+import { builtList } from './builtList';
 import { sourceOf, type Source } from './sourceRows';
 
 /** Lines of one write that are taken in one by one; after more a list is built anew. */
 const MOST_ONE_BY_ONE = 200;
+/** How long lists are waited for by whoever looks at all of them. */
+const MOST_WAIT_MS = 1000;
+/** A list that took longer than this rests for so many times as long before it is built anew. */
+const NOTABLE_MS = 250;
+const REST_FACTOR = 10;
+const MOST_REST_MS = 600_000;
 /** How long changes are gathered before lists are built anew. */
 const GATHER_MS = 15;
 
@@ -49,6 +57,11 @@ export interface Feed {
   /** When its items were others last; milliseconds since 1970 UTC. */
   changedAt: number | null;
   building: Promise<void> | null;
+  /** Until when it is not built anew, in milliseconds since 1970 UTC: it took long. */
+  restsUntil: number;
+  isRestTimed: boolean;
+  /** Whether someone was answered without it, before it was built first. */
+  isAwaited: boolean;
 }
 
 /** The lists of a workbook. */
@@ -62,6 +75,9 @@ interface Book {
   >;
   readonly byColumn: ReadonlyMap<string, Feed>;
 }
+
+const later = (ms: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, ms).unref());
 
 /** Told of lists that were built or changed. */
 type Watcher = (workbookId: string, feed: Feed) => void;
@@ -99,12 +115,17 @@ export class Lists implements OnModuleInit {
     this.watchers.push(watcher);
   }
 
-  /** The lists of a workbook as they stand, computed where they are not yet. */
+  /**
+   * The lists of a workbook as they stand, computed where they are not yet. What takes long is not
+   * waited for: it is told of when it is there.
+   */
   async of(workbookId: string): Promise<readonly Feed[]> {
     const { feeds } = await this.bookOf(workbookId);
+    const isOver = later(MOST_WAIT_MS);
     const pace = new Pace();
     for (const feed of feeds) {
-      await this.fresh(workbookId, feed);
+      await Promise.race([this.fresh(workbookId, feed), isOver]);
+      if (!feed.live) feed.isAwaited = true;
       await pace.keep();
     }
     return feeds;
@@ -157,9 +178,17 @@ export class Lists implements OnModuleInit {
       calculation ?? (await this.calculator.of(home.workbook.id)),
       undefined,
     );
-    const problem = source.problem();
-    const live = problem ? null : await inTurns(LiveList.build(source.rows(), source.shape));
-    return { live, problem };
+    return builtList(source);
+  }
+
+  /**
+   * Refuses settings of a column whose list would take too long whenever it is read.
+   *
+   * @throws Refused 422 with how long it would take
+   */
+  async refuseSlow(list: ListSettings<StoredFormula>, home: SheetFacts): Promise<void> {
+    const { problem } = await this.tried(list, home);
+    if (problem?.why?.code === 'slowList') throw Refused.byReason(sayErrorValue(problem));
   }
 
   /** Takes in what a write did, once it is stored. */
@@ -280,6 +309,8 @@ export class Lists implements OnModuleInit {
       const known = before?.byColumn.get(first.column.id);
       const uses = list.order === 'used' ? this.usesOf(first) : undefined;
       const source = sourceOf(list, home, calculation, uses);
+      const isSameSource =
+        known !== undefined && keyOf(known.list, home.id) === keyOf(list, home.id);
       // What was changed elsewhere leaves it as it is.
       const isKept =
         known?.live !== undefined &&
@@ -287,7 +318,7 @@ export class Lists implements OnModuleInit {
         !known.building &&
         source.reads !== null &&
         source.reads === known.source.reads &&
-        keyOf(known.list, home.id) === keyOf(list, home.id);
+        isSameSource;
       return [
         {
           list,
@@ -299,6 +330,9 @@ export class Lists implements OnModuleInit {
           isStale: !isKept,
           changedAt: known?.changedAt ?? null,
           building: null,
+          restsUntil: isSameSource ? (known?.restsUntil ?? 0) : 0,
+          isRestTimed: false,
+          isAwaited: known?.isAwaited ?? false,
         },
       ];
     });
@@ -335,6 +369,7 @@ export class Lists implements OnModuleInit {
   /** Builds a list where it is stale, once whoever asks; who comes while it is built waits as well. */
   private async fresh(workbookId: string, feed: Feed): Promise<void> {
     while (feed.isStale || feed.building) {
+      if (!feed.building && this.rests(workbookId, feed)) return;
       feed.building ??= this.build(workbookId, feed).finally(() => {
         feed.building = null;
       });
@@ -342,28 +377,51 @@ export class Lists implements OnModuleInit {
     }
   }
 
+  /** Whether a list that took long is left as it was for a while; then it is built by itself. */
+  private rests(workbookId: string, feed: Feed): boolean {
+    const left = feed.restsUntil - Date.now();
+    if (left <= 0 || !feed.live) return false;
+    if (!feed.isRestTimed) {
+      feed.isRestTimed = true;
+      setTimeout(() => {
+        feed.isRestTimed = false;
+        this.schedule(workbookId);
+      }, left).unref();
+    }
+    return true;
+  }
+
   private async build(workbookId: string, feed: Feed): Promise<void> {
     await this.calculator.settled(workbookId);
     feed.isStale = false;
     const { source } = feed;
-    const problem = source.problem();
-    const live = await inTurns(LiveList.build(problem ? [] : source.rows(), source.shape));
+    const { problem, spent, live: built } = await builtList(source);
+    if (spent > NOTABLE_MS)
+      feed.restsUntil = Date.now() + Math.min(spent * REST_FACTOR, MOST_REST_MS);
+    // What took too long leaves what was offered; what can't be read offers nothing.
+    const isKept = problem?.why?.code === 'slowList' ? feed.live : null;
+    const live = built ?? isKept ?? LiveList.of([], source.shape);
     // Once it is out of date already, it is built again before anyone is told.
     if (isOutOfDate(feed) && feed.live) return;
     const before = feed.live;
     const wasProblem = feed.problem;
     feed.live = live;
     feed.problem = problem;
+    const isAwaited = feed.isAwaited;
+    feed.isAwaited = false;
     for (const item of before?.items ?? []) {
       if (live.index.holding(item.value).length === 0) live.index.leave(item);
     }
     const splices = before ? splicesOf(before.items, live.items) : [];
     const isOther = splices.length > 0 || (wasProblem === null) !== (problem === null);
     if (before && isOther) this.tell(workbookId, feed, splices);
+    // Whoever was not kept waiting reads it now.
+    else if (isAwaited) this.tell(workbookId, feed, null);
     else for (const watcher of this.watchers) watcher(workbookId, feed);
   }
 
-  private tell(workbookId: string, feed: Feed, splices: readonly Splice[]): void {
+  /** @param splices what changed; `null` where it is to be read anew */
+  private tell(workbookId: string, feed: Feed, splices: readonly Splice[] | null): void {
     const from = feed.version;
     feed.version += 1;
     feed.changedAt = Date.now();
@@ -372,7 +430,7 @@ export class Lists implements OnModuleInit {
       from,
       version: feed.version,
       // What is wrong with a list is read with it, and so is a list that is another altogether.
-      ...(!feed.problem && isFew(splices) && { splices: splices.map(spliceView) }),
+      ...(splices && !feed.problem && isFew(splices) && { splices: splices.map(spliceView) }),
     };
     this.events.signal(workbookId, { kind: 'lists', changes: [change] });
     for (const watcher of this.watchers) watcher(workbookId, feed);

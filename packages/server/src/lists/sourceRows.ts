@@ -7,6 +7,7 @@ import {
   sourceColumn,
   sourceKind,
   sourceSheet,
+  stepsTaken,
   type Area,
   type Calculation,
   type Cells,
@@ -35,12 +36,59 @@ export interface Source {
   /** The columns it reads, written out: while they are the same, so are its rows; else `null`. */
   readonly reads: string | null;
   readonly shape: ListShape;
-  /** Its rows as they stand. */
-  rows(): Iterable<SourceRow>;
+  /**
+   * Its rows as they stand; `null` where others should have their turn before the next.
+   *
+   * @throws TooMuchWork when reading them takes more than a list may
+   */
+  rows(): Iterable<SourceRow | null>;
   /** The row of a record as it was, or is: `null` where it is not offered. */
   rowOf(cells: Cells): SourceRow | null;
   /** Why there are no rows, where the source is not there or gives an error. */
   problem(): ErrorValue | null;
+}
+
+/** What reading all rows of a source may take, in steps of formulas: some seconds. */
+const MOST_STEPS = 60_000_000;
+/** After so many steps, or rows, others have their turn. */
+const SLICE_STEPS = 50_000;
+const SLICE_ROWS = 1000;
+
+/** A source whose rows take too long to be read. */
+export class TooMuchWork extends Error {
+  /** @param done how many of its rows were read */
+  constructor(
+    readonly done: number,
+    readonly rows: number,
+  ) {
+    super('reading the source of a list takes too long');
+  }
+}
+
+/** Counts what reading rows takes. */
+class Meter {
+  private total = 0;
+  private since = 0;
+  private rows = 0;
+
+  /** Reads a row. @throws TooMuchWork when that was more than may be */
+  read<T>(row: () => T, done: number, count: number): T {
+    const before = stepsTaken();
+    const read = row();
+    const steps = stepsTaken() - before;
+    this.total += steps;
+    this.since += steps;
+    this.rows += 1;
+    if (this.total > MOST_STEPS) throw new TooMuchWork(done, count);
+    return read;
+  }
+
+  isDue(): boolean {
+    if (this.since < SLICE_STEPS && this.rows < SLICE_ROWS) return false;
+    this.since = 0;
+    this.rows = 0;
+    return true;
+  }
 }
 
 /** All that is said of a row of a source, in one list. */
@@ -112,27 +160,37 @@ function recordRows(
   calculation: Calculation,
   model: SheetModel,
 ): Rows {
-  const along = (formula: StoredFormula | undefined) =>
-    formula && calculation.valueAlong(sheet, formula);
-  const [label, second, where] = [along(parts.label), along(parts.second), along(parts.where)];
-  const by = parts.by.map((formula) => calculation.valueAlong(sheet, formula));
-  const from = parts.from.map((formula) => calculation.valueAlong(sheet, formula));
-  const rowAt = (slot: number): SourceRow => ({
-    value: model.cellOfSlot(slot, column),
-    ...(label && { label: single(label(slot)) }),
-    ...(second && { second: single(second(slot)) }),
-    ...(by.length > 0 && { by: by.map((each) => single(each(slot))) }),
-    ...(from.length > 0 && { fills: from.map((each) => single(each(slot))) }),
-  });
+  /** How the row of a slot is read, in one pass over all: `null` where it is not offered. */
+  const reader = (): ((slot: number) => SourceRow | null) => {
+    const along = (formula: StoredFormula | undefined) =>
+      formula && calculation.valueAlong(sheet, formula);
+    const [label, second, where] = [along(parts.label), along(parts.second), along(parts.where)];
+    const by = parts.by.map((formula) => calculation.valueAlong(sheet, formula));
+    const from = parts.from.map((formula) => calculation.valueAlong(sheet, formula));
+    return (slot) => {
+      if (where && !holds(single(where(slot)))) return null;
+      return {
+        value: model.cellOfSlot(slot, column),
+        ...(label && { label: single(label(slot)) }),
+        ...(second && { second: single(second(slot)) }),
+        ...(by.length > 0 && { by: by.map((each) => single(each(slot))) }),
+        ...(from.length > 0 && { fills: from.map((each) => single(each(slot))) }),
+      };
+    };
+  };
   const over = (formula: StoredFormula, cells: Cells): CellValue =>
     calculation.valueOver(sheet, formula, cells);
   return {
     *rows() {
+      const read = reader();
+      const meter = new Meter();
       // Records may go while others are answered between the steps.
       for (let position = 0; position < model.count; position += 1) {
         if (model.isTrialAt(position)) continue;
         const slot = model.slotAt(position);
-        if (!where || holds(single(where(slot)))) yield rowAt(slot);
+        const row = meter.read(() => read(slot), position + 1, model.count);
+        if (row) yield row;
+        if (meter.isDue()) yield null;
       }
     },
     rowOf(cells) {
@@ -141,8 +199,8 @@ function recordRows(
         value: cells[column] ?? null,
         ...(parts.label && { label: over(parts.label, cells) }),
         ...(parts.second && { second: over(parts.second, cells) }),
-        ...(by.length > 0 && { by: parts.by.map((each) => over(each, cells)) }),
-        ...(from.length > 0 && { fills: parts.from.map((each) => over(each, cells)) }),
+        ...(parts.by.length > 0 && { by: parts.by.map((each) => over(each, cells)) }),
+        ...(parts.from.length > 0 && { fills: parts.from.map((each) => over(each, cells)) }),
       };
     },
     problem: () => null,
@@ -169,6 +227,7 @@ function areaRows(
       const [by, from] = [parts.by.map(beside), parts.from.map(beside)];
       const count = isArea(value) ? filledOf(value) : 1;
       for (let at = 0; at < count; at += 1) {
+        if (at % SLICE_ROWS === SLICE_ROWS - 1) yield null;
         if (where && !holds(where(at))) continue;
         yield {
           value: isArea(value) ? cellOf(value, at) : value,

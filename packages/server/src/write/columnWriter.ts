@@ -12,13 +12,16 @@ import {
   sayProblem,
   showValue,
   type Calculation,
+  type ColumnSettings,
   type StoredColumn,
+  type StoredFormula,
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
+import { Lists } from '../lists/lists';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import {
@@ -51,12 +54,15 @@ export class ColumnWriter {
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
     private readonly records: RecordStore,
+    private readonly lists: Lists,
   ) {}
 
   async addColumn(sheetId: string, order: AddColumn, writer: Writer): Promise<void> {
     const { heading, kind, settings = {}, place, formula, follows = true, revision } = order;
     const reads = formula !== undefined || settings.list !== undefined;
     const calculation = reads ? await this.formulasOf(sheetId) : null;
+    const facts = this.sheetOf(sheetId);
+    await this.refuseSlow(boundSettings(settings, facts, calculation), facts);
     const id = newId();
     await this.path.reshape(sheetId, revision, writer, (sheet, site) => {
       const column: StoredColumn = {
@@ -95,6 +101,8 @@ export class ColumnWriter {
     const computes = planned.some(({ settings }) => settings.formula ?? settings.list);
     const { workbook } = this.sheetOf(sheetId);
     if (computes) await this.calculator.of(workbook.id);
+    const facts = this.sheetOf(sheetId);
+    for (const { settings } of planned) await this.refuseSlow(settings, facts);
     const write = {
       sheetId,
       writeId,
@@ -135,6 +143,10 @@ export class ColumnWriter {
     writer: Writer,
   ): Promise<void> {
     const calculation = readsElsewhere(change) ? await this.formulasOf(sheetId) : null;
+    const facts = this.sheetOf(sheetId);
+    const held = facts.columnsById.get(columnId);
+    if (held)
+      await this.refuseSlow(changedColumn(held, facts, change, calculation).settings, facts);
     await this.path.reshape(sheetId, change.revision, writer, (sheet, site) => {
       const at = sheet.columns.findIndex(({ id }) => id === columnId);
       const before = sheet.columns[at];
@@ -249,6 +261,15 @@ export class ColumnWriter {
         }),
       ];
     });
+  }
+
+  /** @throws Refused 422 where a list that is new would take too long */
+  private async refuseSlow(
+    { list }: ColumnSettings<StoredFormula>,
+    home: SheetFacts,
+  ): Promise<void> {
+    const isHeld = home.columns.some(({ settings }) => settings.list === list);
+    if (list && !isHeld) await this.lists.refuseSlow(list, home);
   }
 
   private formulasOf(sheetId: string): Promise<Calculation> {

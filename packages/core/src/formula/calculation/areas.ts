@@ -1,7 +1,8 @@
 import type { CellValue } from '../../values';
 import type { Area, Figures } from '../functions/area';
 import { ERRORS } from '../functions/convert';
-import { GrowingIndex, heldIndex, LineIndex } from '../functions/lineIndex';
+import { GrowingIndex, LineIndex } from '../functions/lineIndex';
+import { heldIndex } from '../functions/pass';
 import type { Bounds, SheetGrid } from './sheetGrid';
 
 /** Where an area reads the cells of its sheet from. */

@@ -4,7 +4,7 @@ import { compile, NO_RECORD, type Code } from '../compile';
 import { walk } from '../grammar/tree';
 import { isArea, type Area, type Value } from '../functions/area';
 import { stepsTaken, TOO_LONG, withinBudget } from '../functions/budget';
-import { holding, type HeldIndexes } from '../functions/lineIndex';
+import { Held, holding } from '../functions/pass';
 import { ERRORS, settle } from '../functions/convert';
 import type { Moment } from '../functions/define';
 import { FUNCTIONS } from '../functions/table';
@@ -344,12 +344,16 @@ export class Calculation implements SourceBook {
     return grid ? withinBudget(() => this.shared(grid, formula).code(NO_RECORD)) : null;
   }
 
-  /** What a formula gives over each record of a sheet, by slot: an area where it is a range. */
+  /**
+   * What a formula gives over each record of a sheet, by slot: an area where it is a range. It is
+   * for one pass: what is the same for all records is computed once.
+   */
   valueAlong(sheet: string, formula: StoredFormula): (slot: number) => Value {
     const grid = this.grids.get(sheet);
     if (!grid) return () => null;
     const { code } = this.shared(grid, formula);
-    return (slot) => withinBudget(() => code(slot));
+    const held = new Held();
+    return (slot) => holding(held, () => withinBudget(() => code(slot)));
   }
 
   /** What a column's formula would give each record, before the column has it. */
@@ -627,7 +631,7 @@ export class Calculation implements SourceBook {
     const records = this.grids.get(node.sheet)?.sheet.records;
     if (!records || !this.begins(node)) return;
     const pace = new Pace();
-    const held: HeldIndexes = new Map();
+    const held = new Held();
     let isChanged = false;
     // By slots, which stay what they are while records come and go between the steps.
     for (let slot = 0; slot < records.slotCount; slot += 1) {

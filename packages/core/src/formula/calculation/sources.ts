@@ -41,6 +41,7 @@ export function sourcesFor(
 ): Sources<Reference> {
   return {
     read: (reference) => reader(book, reference),
+    variesByRecord: (reference) => reference.kind === 'field',
     place: (reference, record) =>
       reference === null ? ownPlace(home, cell, record) : placeOf(book, reference, record),
   };

@@ -269,30 +269,3 @@ function upperBound(numbers: Float64Array, value: number, from = 0): number {
   }
   return low;
 }
-
-/** Indexes by what they are of, as one pass over many records holds them. */
-export type HeldIndexes = Map<string, LineIndex>;
-
-let held: HeldIndexes | null = null;
-
-/**
- * Evaluates with the indexes a pass has used so far, although what they are of may have changed
- * since: a pass is begun anew for what changed, and would else make them anew at each change.
- */
-export function holding<T>(indexes: HeldIndexes, evaluate: () => T): T {
-  const before = held;
-  held = indexes;
-  try {
-    return evaluate();
-  } finally {
-    held = before;
-  }
-}
-
-/** The index a pass holds under a key, or the one that is made. */
-export function heldIndex(key: string, make: () => LineIndex): LineIndex {
-  if (!held) return make();
-  const index = held.get(key) ?? make();
-  held.set(key, index);
-  return index;
-}
