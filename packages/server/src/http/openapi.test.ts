@@ -43,6 +43,33 @@ test('every route tells what it answers, and every write what it takes', () => {
   }
 });
 
+test('what is not sent as JSON is refused at every door that takes it, and never fails', async () => {
+  const { owner, workbook, form } = running;
+  const known: Record<string, string> = {
+    workbookId: workbook.id,
+    sheetId: form.sheet.id,
+    formId: form.id,
+  };
+  let asked = 0;
+  for (const [path, methods] of Object.entries(document.paths)) {
+    const at = path.replace(/\{(\w+)\}/g, (_, name: string) => known[name] ?? 'none');
+    for (const [method, { requestBody }] of Object.entries(methods)) {
+      if (!JSON.stringify(requestBody ?? {}).includes('application/json')) continue;
+      asked += 1;
+      for (const body of ['{"a":1}', '[[[]]]', '']) {
+        const { status } = await owner.ask(method.toUpperCase(), at, body);
+        expect([method, path, body, status >= 400 && status < 500]).toEqual([
+          method,
+          path,
+          body,
+          true,
+        ]);
+      }
+    }
+  }
+  expect(asked).toBeGreaterThan(30);
+});
+
 test.each([
   ['/api/health', 'x-content-type-options', 'nosniff'],
   ['/api/openapi.json', 'x-content-type-options', 'nosniff'],

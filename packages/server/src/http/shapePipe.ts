@@ -37,8 +37,9 @@ export class ShapePipe implements PipeTransform {
   }
 }
 
+/** Whether a value is an object as JSON has them: a body that was not sent as JSON is a stream. */
 const isObject = (value: unknown): boolean =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
+  typeof value === 'object' && value !== null && Object.getPrototypeOf(value) === Object.prototype;
 
 function refused(fields: FieldError[]): Refused {
   const [first] = fields;

@@ -86,6 +86,8 @@ describe('a data folder that can’t be used is told of in one sentence', () => 
     const whole = readFileSync(path);
     writeFileSync(path, 'this is a letter, not a database, and long enough to be one. '.repeat(99));
     expect(() => checkDatabase(folder)).toThrow(/varn\.sqlite is damaged or no database/);
+    writeFileSync(join(folder, 'varn.sqlite'), '');
+    expect(() => checkDatabase(folder)).toThrow(/varn\.sqlite is empty\. Put a backup/);
     writeFileSync(path, whole.subarray(0, 5000));
     expect(() => checkDatabase(folder)).toThrow(/varn\.sqlite is damaged/);
   });

@@ -1,5 +1,13 @@
 import Database from 'better-sqlite3';
-import { accessSync, constants, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+  accessSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { MIGRATION_NAMES } from './migrations/names';
 
@@ -83,6 +91,12 @@ function makeUsable(folder: string): void {
 export function checkDatabase(folder: string): void {
   const path = databaseIn(folder);
   if (!existsSync(path)) return;
+  // A copy that was cut off: what was there would be taken for a new folder, and nothing be said.
+  if (statSync(path).size === 0 && !existsSync(`${path}-wal`)) {
+    throw new Error(
+      `${path} is empty. Put a backup in its place with npm run restore, delete it to begin anew, ${OTHER_FOLDER}.`,
+    );
+  }
   let names: readonly string[];
   try {
     names = executedIn(path);

@@ -60,6 +60,16 @@ export class UploadStore implements OnModuleInit {
     return upload;
   }
 
+  /** Does something with a file. @throws Refused 404 where the file was deleted meanwhile */
+  async standing<T>(id: string, accountId: string, work: () => Promise<T>): Promise<T> {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof Refused)) await this.find(id, accountId);
+      throw error;
+    }
+  }
+
   async forget(id: string, accountId: string): Promise<void> {
     const upload = await this.find(id, accountId);
     await this.store.em().nativeDelete(Upload, { id: upload.id });

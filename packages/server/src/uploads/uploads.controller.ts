@@ -76,7 +76,9 @@ export class UploadsController {
     @Body() choices: ReadingChoices,
     @CurrentPerson() person: Writer,
   ): Promise<UploadView> {
-    return this.bringing.preview(uploadId, choices, person);
+    return this.uploads.standing(uploadId, person.id, () =>
+      this.bringing.preview(uploadId, choices, person),
+    );
   }
 
   /** Gives some of its rows as they are. */
@@ -89,7 +91,9 @@ export class UploadsController {
     @Body() order: LookAtRows,
     @CurrentPerson() person: Writer,
   ): Promise<FileRowsView> {
-    return this.bringing.rows(uploadId, order, person);
+    return this.uploads.standing(uploadId, person.id, () =>
+      this.bringing.rows(uploadId, order, person),
+    );
   }
 
   /** Makes it a sheet, of a new workbook or of one there is. */
@@ -102,7 +106,9 @@ export class UploadsController {
     @Body() order: BringIn,
     @CurrentPerson() person: Writer,
   ): Promise<BroughtIn> {
-    return this.bringing.bringIn(uploadId, order, person);
+    return this.uploads.standing(uploadId, person.id, () =>
+      this.bringing.bringIn(uploadId, order, person),
+    );
   }
 
   /** Tells what adding its rows to a sheet would come to; nothing is stored. */
@@ -116,7 +122,9 @@ export class UploadsController {
     @Body() order: RowsOfFile,
     @CurrentPerson() person: Writer,
   ): Promise<RowsChecked> {
-    return this.rows.check(uploadId, order, person);
+    return this.uploads.standing(uploadId, person.id, () =>
+      this.rows.check(uploadId, order, person),
+    );
   }
 
   /** Adds those of its rows to a sheet that the sheet's rules take. */
@@ -129,7 +137,7 @@ export class UploadsController {
     @Body() order: AddRows,
     @CurrentPerson() person: Writer,
   ): Promise<RowsAdded> {
-    return this.rows.add(uploadId, order, person);
+    return this.uploads.standing(uploadId, person.id, () => this.rows.add(uploadId, order, person));
   }
 
   /** Gives the rows that would be left out, as CSV, each with why. */
