@@ -1,9 +1,10 @@
 import { foldText, type Admits } from '@varn/core';
-import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { Injectable, Logger, type OnModuleInit } from '@nestjs/common';
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import { Refused } from '../http/refused';
 import { SecretWord } from '../store/entities';
 import { Store } from '../store/store';
+import { isKeptText, slowHash } from './slowHash';
 
 /** Wrong words that cost nothing; after them each makes one wait twice as long. */
 const FREE_TRIES = 5;
@@ -12,10 +13,8 @@ const LONGEST_WAIT_MS = 15 * 60_000;
 /** People whose tries are remembered; beyond, those who wait no more are forgotten. */
 const MOST_REMEMBERED = 10_000;
 
-interface Kept {
-  readonly salt: Buffer;
-  readonly digest: Buffer;
-}
+/** A word as it is kept: by argon2id, or by what an earlier version kept. */
+type Kept = { readonly hash: string } | { readonly salt: Buffer; readonly digest: Buffer };
 
 /** Wrong words of one person. */
 interface Tries {
@@ -23,19 +22,25 @@ interface Tries {
   waitsUntil: number;
 }
 
-/** Words that admit: told to nobody again, kept as digests, compared in constant time. */
+/** Words that admit: told to nobody again, kept by a slow hash, compared in constant time. */
 @Injectable()
 export class SecretWords implements OnModuleInit {
   /** By workbook and name. */
   private readonly kept = new Map<string, Map<string, Kept>>();
   private readonly tries = new Map<string, Tries>();
+  /** The words that were right before, by workbook and name: who types one all day waits for no hash. */
+  private readonly right = new Map<string, Buffer>();
+  private readonly ownKey = randomBytes(32);
+  private readonly logger = new Logger('words');
 
   constructor(private readonly store: Store) {}
 
   async onModuleInit(): Promise<void> {
     await this.store.open();
     for (const { workbook, name, salt, digest } of await this.store.em().find(SecretWord, {})) {
-      this.keep(workbook.id, name, { salt: bytes(salt), digest: bytes(digest) });
+      const isSlow = digest.startsWith('$argon2id$');
+      const old = { salt: bytes(salt), digest: bytes(digest) };
+      this.keep(workbook.id, name, isSlow ? { hash: digest } : old);
     }
   }
 
@@ -46,15 +51,12 @@ export class SecretWords implements OnModuleInit {
 
   /** Keeps a word under a name, in place of any that was kept there. */
   async put(workbookId: string, name: string, word: string): Promise<void> {
-    const salt = randomBytes(16);
-    const kept = { salt, digest: digestOf(word, salt) };
-    await this.store.em().upsert(SecretWord, {
-      workbook: workbookId,
-      name,
-      salt: salt.toString('base64'),
-      digest: kept.digest.toString('base64'),
-    });
-    this.keep(workbookId, name, kept);
+    const hash = await slowHash(foldText(word));
+    // The salt stands in the hash.
+    await this.store
+      .em()
+      .upsert(SecretWord, { workbook: workbookId, name, salt: '', digest: hash });
+    this.keep(workbookId, name, { hash });
   }
 
   /**
@@ -72,7 +74,7 @@ export class SecretWords implements OnModuleInit {
       if (told !== undefined) return told;
       const who = JSON.stringify([workbookId, name, personId]);
       this.refuseWaiting(who);
-      const isRight = this.isRight(this.kept.get(workbookId)?.get(name), text);
+      const isRight = this.isRight(workbookId, name, text);
       if (isRight) this.tries.delete(who);
       else this.countWrong(who);
       known.set(asked, isRight);
@@ -83,12 +85,28 @@ export class SecretWords implements OnModuleInit {
   private keep(workbookId: string, name: string, kept: Kept): void {
     const ofWorkbook = this.kept.get(workbookId) ?? new Map<string, Kept>();
     this.kept.set(workbookId, ofWorkbook.set(name, kept));
+    this.right.delete(JSON.stringify([workbookId, name]));
   }
 
   /** Where no word is kept, none is right; it takes as long to tell. */
-  private isRight(kept: Kept | undefined, text: string): boolean {
-    const { salt, digest } = kept ?? NO_WORD;
-    return timingSafeEqual(digestOf(text, salt), digest) && kept !== undefined;
+  private isRight(workbookId: string, name: string, text: string): boolean {
+    const of = JSON.stringify([workbookId, name]);
+    const before = this.right.get(of);
+    const digest = digestOf(text, this.ownKey);
+    if (before && timingSafeEqual(before, digest)) return true;
+    const kept = this.kept.get(workbookId)?.get(name);
+    const isOld = kept !== undefined && 'salt' in kept;
+    const isRight = isOld
+      ? timingSafeEqual(digestOf(text, kept.salt), kept.digest)
+      : isKeptText(kept?.hash ?? null, foldText(text));
+    if (isRight) this.right.set(of, digest);
+    if (isRight && isOld) this.keepAnew(workbookId, name, text);
+    return isRight;
+  }
+
+  /** Keeps a word that an earlier version kept otherwise; where that fails, the next right one is. */
+  private keepAnew(workbookId: string, name: string, word: string): void {
+    this.put(workbookId, name, word).catch((error: unknown) => this.logger.warn(error));
   }
 
   private refuseWaiting(who: string): void {
@@ -114,5 +132,3 @@ const bytes = (text: string): Buffer => Buffer.from(text, 'base64');
 /** HMAC-SHA-256 (RFC 2104) of the word as people would take it for the same. */
 const digestOf = (word: string, salt: Buffer): Buffer =>
   createHmac('sha256', salt).update(foldText(word)).digest();
-
-const NO_WORD: Kept = { salt: Buffer.alloc(16), digest: Buffer.alloc(32) };

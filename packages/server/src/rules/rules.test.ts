@@ -11,7 +11,10 @@ import {
   type Written,
 } from '@varn/contract';
 import type { Rule } from '@varn/core';
-import { randomUUID } from 'node:crypto';
+import { createHmac, randomBytes, randomUUID } from 'node:crypto';
+import { SecretWords } from '../access/secretWords';
+import { SecretWord } from '../store/entities';
+import { Store } from '../store/store';
 import { start, type Running } from '../testing/harness';
 
 let running: Running;
@@ -227,6 +230,16 @@ test('a word that admits stays on the server, is asked for at the submit, and gu
   const names = await owner.ask('PUT', paths.secretWords(workbook.id), put);
   expect(names.body).toEqual({ names: ['Keys 2026'] });
 
+  // What stands on disk takes as long to guess as a password.
+  const stored = async (): Promise<string | undefined> => {
+    const { digest } = await running.app
+      .get(Store)
+      .em()
+      .findOneOrFail(SecretWord, { name: 'Keys 2026' });
+    return /^\$argon2id\$/.exec(digest)?.[0];
+  };
+  expect(await stored()).toBe('$argon2id$');
+
   const begin = { writeId: randomUUID(), name: 'Keys' };
   const form = (await owner.ask<FormEntry>('POST', paths.sheetForms(own.id), begin)).body;
   const { definition, ...shown } = await owner.get<FormView>(paths.form(form.id));
@@ -262,6 +275,26 @@ test('a word that admits stays on the server, is asked for at the submit, and gu
   const added = guesses.map((guess) => ({ answers: { [holder]: 'x', [word]: guess } }));
   const many = { writeId: randomUUID(), revision, partly: true, added };
   expect((await owner.ask('POST', paths.cells(own.id), many)).status).toBe(429);
+});
+
+test('a word that an earlier version kept admits as before, and is then kept as others are', async () => {
+  const { workbook } = running;
+  const store = running.app.get(Store);
+  const name = 'Old gate';
+  const salt = randomBytes(16);
+  const digest = createHmac('sha256', salt).update('heron').digest('base64');
+  const kept = { workbook: workbook.id, name, salt: salt.toString('base64'), digest };
+  await store.em().upsert(SecretWord, kept);
+  for (const before of [/=$/, /^\$argon2id\$/]) {
+    expect((await store.em().findOneOrFail(SecretWord, { name })).digest).toMatch(before);
+    const words = new SecretWords(store);
+    await words.onModuleInit();
+    const tries = ['stork', 'Heron', 'HERON ', 'stork', 'heron'];
+    const told = tries.map((text) => words.admitsFor(workbook.id, 'Edo')(name, text));
+    expect(told).toEqual([false, true, true, false, true]);
+    expect(words.admitsFor(workbook.id, 'Edo')('No gate', '')).toBe(false);
+    await new Promise((resolve) => setTimeout(resolve, 300));
+  }
 });
 
 test('all matches and values changed ask for a word as a cell does, and their guesses count', async () => {

@@ -254,7 +254,7 @@ export class SecretWord {
   @ManyToOne(() => Workbook, { primary: true, deleteRule: 'cascade', index: false })
   workbook!: Workbook;
   @PrimaryKey({ type: 'text' }) name!: string;
-  /** Each in base64. */
+  /** Blank beside an argon2id hash in the PHC string format; earlier versions kept base64 of both. */
   @Property({ type: 'text' }) salt!: string;
   @Property({ type: 'text' }) digest!: string;
 }

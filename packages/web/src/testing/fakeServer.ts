@@ -24,7 +24,10 @@ export function fakeServer(answer: (asked: Asked) => Answered | Promise<Answered
     const given = await answer(each);
     if (given === 'none') throw new TypeError('no network');
     const text = given.body === undefined ? '' : JSON.stringify(given.body);
-    return { ok: given.status < 400, status: given.status, text: () => Promise.resolve(text) };
+    return {
+      ...{ ok: given.status < 400, status: given.status, headers: { get: () => null } },
+      text: () => Promise.resolve(text),
+    };
   }) as unknown as typeof fetch;
   return asked;
 }
