@@ -3,6 +3,7 @@ import type { FormView, Landed, Refusal } from '@varn/contract';
 import { act, renderHook, waitFor } from '@testing-library/react';
 import * as fc from 'fast-check';
 import type { Submission } from '../form/filledIn';
+import { fakeServer, type Asked } from '../testing/fakeServer';
 import { lookedAddress, lookedOfAddress, type Looked } from './deskAddress';
 import { atDesk, BLANK_DESK, type DeskEvent, type DeskState } from './deskState';
 import { useSubmit, type SentSubmit } from './useSubmit';
@@ -79,25 +80,10 @@ describe('the desk', () => {
 describe('a submit', () => {
   type Answer = { status: number; body: Landed | Partial<Refusal> } | 'none';
   let answers: Answer[] = [];
-  let asked: { method: string; path: string; body: Record<string, unknown> }[] = [];
+  let asked: Asked[] = [];
   beforeEach(() => {
     answers = [];
-    asked = [];
-    global.fetch = jest.fn((path: string, init: { method: string; body: string }) => {
-      asked.push({
-        method: init.method,
-        path,
-        body: JSON.parse(init.body) as Record<string, unknown>,
-      });
-      const answer = answers.shift() ?? 'none';
-      if (answer === 'none') return Promise.reject(new TypeError('no network'));
-      const { status, body } = answer;
-      return Promise.resolve({
-        ok: status < 400,
-        status,
-        text: () => Promise.resolve(JSON.stringify(body)),
-      });
-    }) as unknown as typeof fetch;
+    asked = fakeServer(() => answers.shift() ?? 'none');
   });
 
   const form = { id: 'f', version: 3, sheet: { id: 's', workbookId: 'w' } } as FormView;
