@@ -7,7 +7,7 @@ import { sized } from './size.mjs';
 
 /** Two hundred people who come within a second, then work at ten times a person's pace. */
 const CLIENTS = sized(200, 10);
-const SECONDS = sized(Number(process.env.CROWD_S ?? 60), 2);
+const SECONDS = sized(60, 2);
 /** People who only look on: a stream each, idle. */
 const IDLE = sized(800, 5);
 const ACTIVE = sized(100, 5);
@@ -61,9 +61,7 @@ export function measure() {
   return inFolder(async (folder) => {
     const server = await startServer(folder);
     const { base } = server;
-    const people = await Promise.all(
-      ['owner', 'clerk'].map((role) => signIn(base, role)),
-    );
+    const people = await Promise.all(['owner', 'clerk'].map((role) => signIn(base, role)));
     const { ask } = people[0];
     const [{ id }] = await ask('GET', '/api/workbooks');
     const { sheets } = await ask('GET', `/api/workbooks/${id}`);
