@@ -330,7 +330,7 @@ export class Lists implements OnModuleInit {
           isStale: !isKept,
           changedAt: known?.changedAt ?? null,
           building: null,
-          restsUntil: isSameSource ? (known?.restsUntil ?? 0) : 0,
+          restsUntil: isSameSource ? known.restsUntil : 0,
           isRestTimed: false,
           isAwaited: known?.isAwaited ?? false,
         },
