@@ -146,6 +146,7 @@ test('copy and paste stand in the menu, and columns are as wide as what they sho
   await sheet.at(first, where);
   const held = await sheet.active.innerText();
   await sheet.take('Copy');
+  await expect(page.getByRole('status').filter({ hasText: 'Close' })).toContainText('Copied 1 row');
   await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toBe(held);
   await sheet.press('ArrowDown');
   const before = await sheet.active.innerText();

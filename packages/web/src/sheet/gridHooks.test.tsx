@@ -4,6 +4,7 @@ import { localeFacts } from '@varn/core';
 import { act, renderHook } from '@testing-library/react';
 import * as fc from 'fast-check';
 import type { MouseEvent } from 'react';
+import { fakeServer } from '../testing/fakeServer';
 import { sheetView } from '../testing/views';
 import type { Placed } from './cells/plan';
 import { lineAt, lineCount, lineOf, type Lines } from './lines';
@@ -162,7 +163,7 @@ const row = (n: number): FreeRowView => ({
 });
 
 /** A grid as it is at hand, with what is written into it noted. */
-function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } = {}) {
+function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row, held = 4 } = {}) {
   const said: string[] = [];
   const puts: (readonly Placed[])[] = [];
   const cells: Cells = {
@@ -207,7 +208,7 @@ function grid({ role = 'analyst', marks = new Map<string, Mark>(), rows = row } 
     mayEditRecords: role !== 'reader',
     mayShape: role === 'analyst',
     show: () => undefined,
-    recordAt: (position) => (position < 4 ? record(position) : undefined),
+    recordAt: (position) => (position < held ? record(position) : undefined),
     rowAt: (number) => (number <= 2 ? rows(number) : undefined),
     textsOf: () => [],
     addressOf: ({ line, column }) => `${'ABC'[column] ?? ''}${line + 1}`,
@@ -376,6 +377,25 @@ describe('what is done with all that is chosen', () => {
       ],
     ]);
   });
+
+  test.each(['copied', 'filled', 'gone on with'])(
+    'rows that went meanwhile are told, not %s as nothing',
+    async (done) => {
+      fakeServer(() => ({ status: 200, body: { from: 2, count: 2, records: [] } }));
+      Object.assign(globalThis, { ClipboardItem: Object });
+      Object.assign(navigator, {
+        clipboard: {
+          write: ([item = {}]: Record<string, Promise<Blob>>[]) => Promise.all(Object.values(item)),
+        },
+      });
+      const { acts, puts, said } = clipboard(range(5, 0, 6, 0), { held: 2 });
+      if (done === 'copied') acts.copy(null);
+      else if (done === 'filled') acts.fill('down');
+      else acts.goOn('down');
+      await act(() => new Promise((ready) => setTimeout(ready, 20)));
+      expect([puts, said]).toEqual([[], [expect.stringMatching(/deleted in the meantime/)]]);
+    },
+  );
 
   test('one copied cell fills all that is chosen; in records a formula is its text', () => {
     const { acts, puts } = clipboard(range(3, 0, 4, 1));

@@ -69,8 +69,12 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
   const blockAtHand = (box: Box): CopiedCell[][] | null =>
     blockOf(box, lines, sheet, looked, locale, freeCount);
 
-  const read = async (box: Box): Promise<CopiedCell[][]> =>
-    blockAtHand(box) ?? blockOf(box, lines, sheet, await readLines(box, atHand), locale, 0) ?? [];
+  const read = async (box: Box): Promise<CopiedCell[][]> => {
+    const block =
+      blockAtHand(box) ?? blockOf(box, lines, sheet, await readLines(box, atHand), locale, 0);
+    if (block) return block;
+    throw new Error('Some of these rows were deleted in the meantime. Choose what to take again.');
+  };
 
   const copy = (clipboard: DataTransfer | null): void => {
     const boxes = boxesOf(selection);
@@ -112,7 +116,11 @@ export function useClipboard({ atHand, selection, cells, draft }: ClipboardDoors
     });
     navigator.clipboard.write([item]).then(
       async () => said((await all).rows.length),
-      () => fail('The browser did not let the cells be copied. Choose fewer rows.'),
+      () =>
+        all.then(
+          () => fail('The browser did not let the cells be copied. Choose fewer rows.'),
+          (error: unknown) => fail(sayError(error)),
+        ),
     );
   };
 
