@@ -8,8 +8,8 @@ import { Refused } from './refused';
 const TURN_MS = 8;
 /** How many turns in a row may be left to those who knock. */
 const MOST_KNOCKS = 100;
-/** Of those who write, one in so many gives way to someone who reads. */
-const READS_EACH = 2;
+/** How many who write go before one who reads. */
+const WRITES_A_READ = 1;
 /** How many requests may wait, of all and of one person. */
 const BOUNDS = { ofAll: 2000, ofOne: 500 };
 
@@ -103,7 +103,7 @@ export class Admission {
   }
 
   private take(): Waiting | undefined {
-    const isWrite = this.reads.size === 0 || this.written < READS_EACH;
+    const isWrite = this.reads.size === 0 || this.written < WRITES_A_READ;
     this.written = isWrite && this.writes.size > 0 ? this.written + 1 : 0;
     const [first, then] = isWrite ? [this.writes, this.reads] : [this.reads, this.writes];
     return first.take() ?? then.take();
