@@ -12,6 +12,7 @@ import { ROOT } from './lib/run.mjs';
 const BENCHES = [
   'start',
   'submits',
+  'totals',
   'reliability',
   'crowd',
   'csv',

@@ -20,7 +20,7 @@ const SECONDS = sized(6, 1);
 const MANY = 32;
 
 /** Fires one kind of request as fast as it is answered; each body has a write id of its own. */
-async function fire(url, cookie, answers, connections) {
+export async function fire(url, cookie, answers, connections) {
   const result = await autocannon({
     url,
     connections,
@@ -42,7 +42,7 @@ async function fire(url, cookie, answers, connections) {
 }
 
 /** The p50 of one request at a time, finer than autocannon's whole milliseconds. */
-async function quiet(url, cookie, answers) {
+export async function quiet(url, cookie, answers) {
   const times = [];
   for (let n = 0; n < sized(400, 60); n += 1) {
     const body = JSON.stringify({ writeId: randomUUID(), answers });

@@ -1,4 +1,5 @@
-export { FigureSum } from './figures';
+export { type ColumnCondition, ConditionalTotals, type TotalsMet } from './conditionalTotals';
+export { type ColumnFigures, FigureSum } from './figures';
 export {
   CELL_BACKS,
   type CellBack,

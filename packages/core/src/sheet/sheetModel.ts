@@ -1,6 +1,7 @@
 import type { Cells, CellValue } from '../values';
 import { ColumnStore } from './columnStore';
 import { TRIAL_MARK } from './trial';
+import { ConditionalTotals } from './conditionalTotals';
 import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
@@ -59,6 +60,7 @@ export class SheetModel {
   private readonly derivations = new Map<string, Derivations>();
   private readonly watchers = new Map<string, Watcher>();
   private readonly touched = new Set<TouchedSlots>();
+  private totalsMet: ConditionalTotals | undefined;
   private orderVersion = 0;
   private highestKey = 0;
   private lowestKey = ORDER_GAP;
@@ -312,6 +314,11 @@ export class SheetModel {
     const sum = new FigureSum();
     for (const position of positions) sum.add(this.cellAt(position, columnId));
     return sum;
+  }
+
+  /** Totals over conditions; made once, and kept up to date from then on. */
+  conditionalTotals(): ConditionalTotals {
+    return (this.totalsMet ??= new ConditionalTotals(this));
   }
 
   /** A record's id and revision. */

@@ -1,5 +1,5 @@
 import type { CellValue } from '../../values';
-import type { Area, Figures } from '../functions/area';
+import type { Area, Figures, RecordColumn } from '../functions/area';
 import { ERRORS } from '../functions/convert';
 import { GrowingIndex, LineIndex } from '../functions/lineIndex';
 import { heldIndex } from '../functions/pass';
@@ -91,6 +91,12 @@ class RecordsArea implements Area {
         return new LineIndex({ length: rows, at: (row) => area.at(row, 0) });
       }),
     );
+  }
+
+  get recordColumn(): RecordColumn | undefined {
+    const [columnId] = this.columnIds;
+    if (!this.isWhole || this.columns > 1 || columnId === undefined) return undefined;
+    return { columnId, totals: this.grid.sheet.records.conditionalTotals() };
   }
 
   private get isWhole(): boolean {

@@ -1,6 +1,7 @@
 import type { CellValue, ErrorValue } from '../../values';
 import { spend, spendValues } from './budget';
 import type { LineIndex } from './lineIndex';
+import type { ConditionalTotals } from '../../sheet';
 
 /**
  * The figures of a column that are kept up to date while records come and go. Sums are
@@ -19,6 +20,13 @@ export interface Figures {
   readonly error: CellValue;
 }
 
+/** A whole column of records, by which totals over conditions are kept. */
+export interface RecordColumn {
+  readonly columnId: string;
+  /** Those of its sheet. */
+  readonly totals: ConditionalTotals;
+}
+
 /** A rectangle of values: a range of cells, or what a formula computed. Never changes while read. */
 export interface Area {
   readonly rows: number;
@@ -29,6 +37,8 @@ export interface Area {
   figures?(): Figures;
   /** The index of a column, where it is kept longer than the area is. */
   index?(column: number): LineIndex;
+  /** Which column of records it is, where it is a whole one. */
+  readonly recordColumn?: RecordColumn | undefined;
   /** Whether a cell holds a subtotal itself, which another subtotal leaves out. */
   isSubtotal?(row: number, column: number): boolean;
 }

@@ -1,3 +1,4 @@
+import { FigureSum, type ColumnCondition, type ColumnFigures, type TotalsMet } from '../../sheet';
 import { isErrorValue, type CellValue, type ErrorValue } from '../../values';
 import { isArea, type Area, type Value } from './area';
 import { ERRORS } from './convert';
@@ -15,8 +16,6 @@ import {
 } from './define';
 import type { LineIndex } from './lineIndex';
 import { isLine, lineOf } from './lines';
-import { meanOf } from './statistics';
-import { Sum } from './sum';
 
 const standard = { standing: 'standard', group: 'statistics' } as const;
 const common = { standing: 'common practice', group: 'statistics' } as const;
@@ -76,6 +75,8 @@ function knownPlaces(
 function countMet(shape: Area, conditions: readonly Condition[]): CellValue {
   const [first] = conditions;
   if (!first) return 0;
+  const kept = keptTotals(conditions, null);
+  if (kept) return kept.count;
   if (conditions.length === 1 && isLine(shape)) {
     const index = lineOf(shape).index?.();
     if (index && (first.equals !== undefined || first.order) && index.isWorthIt()) {
@@ -100,6 +101,33 @@ function countByIndex(index: LineIndex, { equals, order }: Criterion): number {
   return sign === '<' || sign === '<=' ? below : index.numbers().length - below;
 }
 
+/** Totals that are kept, where all that they read are columns of the records of one sheet. */
+function keptTotals(conditions: readonly Condition[], values: Area | null): TotalsMet | null {
+  const [first] = conditions;
+  const totals = first?.range.recordColumn?.totals;
+  const valuesId = values?.recordColumn?.columnId ?? null;
+  if (!totals || (values && values.recordColumn?.totals !== totals)) return null;
+  const tested: ColumnCondition[] = [];
+  for (const { range, key, test } of conditions) {
+    const { recordColumn } = range;
+    if (recordColumn?.totals !== totals) return null;
+    const counted = (value: CellValue): boolean => {
+      spend(1);
+      return test(value);
+    };
+    tested.push({ columnId: recordColumn.columnId, key, test: counted });
+  }
+  spend(20 * conditions.length);
+  return totals.met(tested, valuesId, () => {
+    const positions: number[] = [];
+    eachMet(first.range, conditions, (row) => {
+      positions.push(row);
+      return null;
+    });
+    return positions;
+  });
+}
+
 /** An answer over ranges, worked out once for the same criteria while none of these changes. */
 function remembered(
   name: string,
@@ -122,25 +150,21 @@ function overNumbersMet(
   name: string,
   values: Area,
   conditions: readonly Condition[],
-  run: (numbers: readonly number[]) => CellValue,
+  run: Run,
 ): CellValue {
+  const kept = keptTotals(conditions, values);
+  if (kept) return kept.figures.errors > 0 ? kept.firstError() : run(kept.figures);
   return remembered(name, conditions, values, () => {
-    const numbers = numbersMet(values, conditions);
-    return 'error' in numbers ? numbers : run(numbers);
+    const figures = new FigureSum();
+    const failure = eachMet(conditions[0]?.range ?? values, conditions, (row, column) => {
+      // What is beyond the values that were given is not looked at, as no one watches it.
+      const isGiven = row < values.rows && column < values.columns;
+      const value = isGiven ? values.at(row, column) : null;
+      figures.add(value);
+      return isErrorValue(value) ? value : null;
+    });
+    return failure ?? run(figures);
   });
-}
-
-/** The numbers that stand where all conditions hold. */
-function numbersMet(values: Area, conditions: readonly Condition[]): number[] | ErrorValue {
-  const numbers: number[] = [];
-  const failure = eachMet(conditions[0]?.range ?? values, conditions, (row, column) => {
-    // What is beyond the values that were given is not looked at, as no one watches it.
-    const isGiven = row < values.rows && column < values.columns;
-    const value = isGiven ? values.at(row, column) : null;
-    if (typeof value === 'number') numbers.push(value);
-    return isErrorValue(value) ? value : null;
-  });
-  return failure ?? numbers;
 }
 
 /** Pairs of a range and a criterion, all of one shape. */
@@ -164,20 +188,18 @@ function conditionsOf(
   return conditions;
 }
 
-const sum = (numbers: readonly number[]): CellValue => {
-  const total = new Sum();
-  for (const value of numbers) total.add(value);
-  return total.total;
-};
-const least = (numbers: readonly number[]): CellValue =>
-  numbers.reduce((a, b) => Math.min(a, b), numbers[0] ?? 0);
-const most = (numbers: readonly number[]): CellValue =>
-  numbers.reduce((a, b) => Math.max(a, b), numbers[0] ?? 0);
+/** What a function gives of the figures of the values that count. */
+type Run = (figures: ColumnFigures) => CellValue;
+
+const sum: Run = ({ sum: total }) => total;
+const mean: Run = ({ sum: total, numbers }) => (numbers === 0 ? ERRORS.divided : total / numbers);
+const least: Run = ({ least: value, numbers }) => (numbers === 0 ? 0 : value);
+const most: Run = ({ most: value, numbers }) => (numbers === 0 ? 0 : value);
 
 function overMet(
   description: typeof standard | typeof common,
   about: string,
-  run: (numbers: readonly number[]) => CellValue,
+  run: Run,
 ): FunctionDefinition {
   return defineList(
     { ...description, about },
@@ -196,10 +218,7 @@ function overMet(
  * of values takes the shape of the first, wherever it ends (ODF 1.3 part 4, SUMIF): see
  * `calculation/shapes.ts`.
  */
-function overOne(
-  about: string,
-  run: (numbers: readonly number[]) => CellValue,
-): FunctionDefinition {
+function overOne(about: string, run: Run): FunctionDefinition {
   return define(
     { ...standard, about },
     [area('Range'), scalar('Criterion'), maybe(area('Values'))],
@@ -230,8 +249,8 @@ export const conditional = {
   ),
   SUMIF: overOne('The sum of the values where a criterion is met.', sum),
   SUMIFS: overMet(standard, 'The sum of the values where all criteria are met.', sum),
-  AVERAGEIF: overOne('The mean of the values where a criterion is met.', meanOf),
-  AVERAGEIFS: overMet(standard, 'The mean of the values where all criteria are met.', meanOf),
+  AVERAGEIF: overOne('The mean of the values where a criterion is met.', mean),
+  AVERAGEIFS: overMet(standard, 'The mean of the values where all criteria are met.', mean),
   MINIFS: overMet(common, 'The smallest of the values where all criteria are met.', least),
   MAXIFS: overMet(common, 'The largest of the values where all criteria are met.', most),
 } satisfies Record<string, FunctionDefinition>;

@@ -26,7 +26,8 @@ export interface Criterion {
  * the host may allow.)
  */
 export function criterionOf(criterion: CellValue, locale: NumberSign): Criterion {
-  const key = typeof criterion === 'string' ? `"${criterion}` : JSON.stringify(criterion);
+  const key =
+    typeof criterion === 'string' ? `"${locale.decimal}${criterion}` : JSON.stringify(criterion);
   if (typeof criterion !== 'string') return { key, ...equality(criterion ?? 0) };
   spend(criterion.length >> 4);
   const [, sign = '=', rest = ''] = COMPARISON.exec(criterion) ?? [];

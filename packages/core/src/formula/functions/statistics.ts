@@ -48,7 +48,7 @@ function figuresOf(args: readonly Argument[]): Figures | undefined {
 
 const sorted = (numbers: readonly number[]): Float64Array => Float64Array.from(numbers).sort();
 
-export function meanOf(numbers: readonly number[]): number | ErrorValue {
+function meanOf(numbers: readonly number[]): number | ErrorValue {
   if (numbers.length === 0) return ERRORS.divided;
   const sum = new Sum();
   for (const value of numbers) sum.add(value);
