@@ -8,8 +8,10 @@ import { nextTurn } from '../turns';
 
 /** What a change may compute at once, before other requests are let in between. */
 const TURN_MS = 8;
-/** How many times as long as computing took it rests, so that a stream of writes gets its share. */
+/** How many times as long as a turn took it rests where writes come meanwhile, which get their share. */
 const REST_FACTOR = 4;
+/** The same after all is computed, until it begins anew. */
+const REST_FACTOR_AFTER = 12;
 const MOST_REST_MS = 500;
 const MINUTE_MS = 60_000;
 /** How long a reader waits for results before it gets them as last known. */
@@ -202,7 +204,7 @@ export class Calculator implements OnModuleDestroy {
         }
         if (!done && contended) await later(Math.min(took * REST_FACTOR, MOST_REST_MS));
       }
-      book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR, MOST_REST_MS);
+      book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR_AFTER, MOST_REST_MS);
       this.tell(workbookId, book, book.promised);
       book.promised.clear();
     } catch (error) {
