@@ -65,8 +65,16 @@ interface Unique {
   readonly of?: string;
 }
 
-/** The key of a sheet, and what its rules say of doubles. */
-function uniquesOf(columns: readonly Column[]): Unique[] {
+const known = new WeakMap<readonly Column[], readonly Unique[]>();
+
+/** The key of a sheet, and what its rules say of doubles; found once for the same columns. */
+function uniquesOf(columns: readonly Column[]): readonly Unique[] {
+  const uniques = known.get(columns) ?? uniquesIn(columns);
+  known.set(columns, uniques);
+  return uniques;
+}
+
+function uniquesIn(columns: readonly Column[]): Unique[] {
   const key = keyColumnsOf(columns);
   const byRules = columns.flatMap((column) =>
     (column.settings.rules ?? []).flatMap(({ must, message }): Unique[] => {

@@ -12,6 +12,7 @@ const TURN_MS = 8;
 const REST_FACTOR = 4;
 /** The same after all is computed, until it begins anew. */
 const REST_FACTOR_AFTER = 12;
+const LEAST_REST_MS = 50;
 const MOST_REST_MS = 500;
 const MINUTE_MS = 60_000;
 /** How long a reader waits for results before it gets them as last known. */
@@ -204,7 +205,8 @@ export class Calculator implements OnModuleDestroy {
         }
         if (!done && contended) await later(Math.min(took * REST_FACTOR, MOST_REST_MS));
       }
-      book.restsUntil = performance.now() + Math.min(spent * REST_FACTOR_AFTER, MOST_REST_MS);
+      const ms = Math.max(spent * REST_FACTOR_AFTER, LEAST_REST_MS);
+      book.restsUntil = performance.now() + Math.min(ms, MOST_REST_MS);
       this.tell(workbookId, book, book.promised);
       book.promised.clear();
     } catch (error) {

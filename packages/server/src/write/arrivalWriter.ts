@@ -19,6 +19,7 @@ import { FreeRowEntity, Membership, Sheet, Workbook } from '../store/entities';
 import { Store } from '../store/store';
 import { Calculator } from '../calculation/calculator';
 import { RecordStore } from './recordStore';
+import { RunningNumbers } from './runningNumbers';
 import type { Writer } from '../access/access';
 import { StructureWriter } from './structureWriter';
 import { refuseNameTaken } from './sheetWriter';
@@ -76,6 +77,7 @@ export class ArrivalWriter implements OnModuleInit {
     private readonly store: Store,
     private readonly queue: WriteQueue,
     private readonly records: RecordStore,
+    private readonly numbers: RunningNumbers,
     private readonly structure: StructureWriter,
     private readonly calculator: Calculator,
   ) {}
@@ -199,7 +201,7 @@ export class ArrivalWriter implements OnModuleInit {
   /** Running numbers go on above the highest that arrived. */
   private keepNumbers(database: Database, gathered: Gathered): void {
     for (const [columnId, highest] of gathered.highestNumbers) {
-      this.records.startNumbers(database, columnId, highest);
+      this.numbers.goOnFrom(database, columnId, highest);
     }
   }
 

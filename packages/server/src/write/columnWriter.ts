@@ -38,7 +38,7 @@ import {
   rereadCells,
 } from './columns';
 import { reshaped, type WriteSite } from './decision';
-import { RecordStore } from './recordStore';
+import { RunningNumbers } from './runningNumbers';
 import { Pace } from '../turns';
 import { WritePath } from './writePath';
 
@@ -53,7 +53,7 @@ export class ColumnWriter {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
-    private readonly records: RecordStore,
+    private readonly numbers: RunningNumbers,
     private readonly lists: Lists,
   ) {}
 
@@ -173,7 +173,7 @@ export class ColumnWriter {
   ): void {
     if (after.kind !== 'runningNumber' || before.kind === 'runningNumber') return;
     const next = runningNumberIn(model.highestNumber(after.id).next());
-    if (next) this.records.startNumbers(database, after.id, next.number - 1);
+    if (next) this.numbers.goOnFrom(database, after.id, next.number - 1);
   }
 
   /** What another kind or formula would do to what is stored. */

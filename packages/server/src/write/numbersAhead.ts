@@ -1,16 +1,16 @@
 import type { Database } from 'better-sqlite3';
-import type { RecordStore } from './recordStore';
+import type { RunningNumbers } from './runningNumbers';
 
 /** Running numbers that a write decides on before it is carried out: taken only if none went meanwhile. */
 export class NumbersAhead {
   private readonly columns = new Map<string, { readonly seen: number; last: number }>();
 
-  constructor(private readonly records: RecordStore) {}
+  constructor(private readonly numbers: RunningNumbers) {}
 
   next(database: Database, columnId: string, least: number): number {
     let column = this.columns.get(columnId);
     if (!column) {
-      const seen = this.records.lastNumber(database, columnId);
+      const seen = this.numbers.last(database, columnId);
       this.columns.set(columnId, (column = { seen, last: seen }));
     }
     column.last = Math.max(column.last + 1, least);
@@ -20,13 +20,13 @@ export class NumbersAhead {
   /** Whether no other write took a number since. */
   stand(database: Database): boolean {
     return [...this.columns].every(
-      ([columnId, { seen }]) => this.records.lastNumber(database, columnId) === seen,
+      ([columnId, { seen }]) => this.numbers.last(database, columnId) === seen,
     );
   }
 
   take(database: Database): void {
     for (const [columnId, { last }] of this.columns) {
-      this.records.startNumbers(database, columnId, last);
+      this.numbers.goOnFrom(database, columnId, last);
     }
   }
 }

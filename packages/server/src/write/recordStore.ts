@@ -123,24 +123,4 @@ export class RecordStore {
     return this.store.statement(database, sql).get(fileId, workbookId) as
       { name: string; type: string; bytes: number } | undefined;
   }
-
-  /** Gives a column's next running number: one above the highest it ever gave, or `least`. */
-  takeNumber(database: Database, columnId: string, least: number): number {
-    const sql = `INSERT INTO running_number (column_id, last) VALUES (?, ?)
-      ON CONFLICT (column_id) DO UPDATE SET last = max(last + 1, excluded.last) RETURNING last`;
-    return (this.store.statement(database, sql).get(columnId, least) as { last: number }).last;
-  }
-
-  /** Lets a column's running numbers go on above one that is taken. */
-  startNumbers(database: Database, columnId: string, last: number): void {
-    const sql = `INSERT INTO running_number (column_id, last) VALUES (?, ?)
-      ON CONFLICT (column_id) DO UPDATE SET last = max(last, excluded.last)`;
-    this.store.statement(database, sql).run(columnId, last);
-  }
-
-  lastNumber(database: Database, columnId: string): number {
-    const sql = 'SELECT last FROM running_number WHERE column_id = ?';
-    const row = this.store.statement(database, sql).get(columnId) as { last: number } | undefined;
-    return row?.last ?? 0;
-  }
 }

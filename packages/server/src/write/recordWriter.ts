@@ -60,6 +60,7 @@ import { ChangeLog } from '../log/changeLog';
 import { isRecordLine, type RecordLine } from '../log/line';
 import { landedOf } from '../log/told';
 import { RecordStore } from './recordStore';
+import { RunningNumbers } from './runningNumbers';
 import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
 
@@ -71,6 +72,7 @@ export class RecordWriter {
     private readonly queue: WriteQueue,
     private readonly catalog: Catalog,
     private readonly records: RecordStore,
+    private readonly numbers: RunningNumbers,
     private readonly calculator: Calculator,
     private readonly store: Store,
     private readonly log: ChangeLog,
@@ -209,7 +211,7 @@ export class RecordWriter {
       (database) =>
         Object.fromEntries(
           numbered.map(({ id, settings: { pattern = PLAIN_PATTERN } }) => {
-            const next = this.records.lastNumber(database, id) + 1;
+            const next = this.numbers.last(database, id) + 1;
             return [id, Math.max(next, firstNumberOf(pattern))];
           }),
         ),

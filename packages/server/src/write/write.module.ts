@@ -5,6 +5,7 @@ import { ColumnWriter } from './columnWriter';
 import { GridWriter } from './gridWriter';
 import { RowsAdder } from './rowsAdder';
 import { RecordStore } from './recordStore';
+import { RunningNumbers } from './runningNumbers';
 import { RecordWriter } from './recordWriter';
 import { SheetWriter } from './sheetWriter';
 import { Staging } from './staging';
@@ -23,6 +24,7 @@ const parts = [
   WritePath,
   ArrivalWriter,
   RecordStore,
+  RunningNumbers,
   Staging,
   RecordWriter,
   StructureWriter,

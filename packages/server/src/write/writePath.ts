@@ -44,6 +44,7 @@ import {
 import { keyChangesOf, keyGround } from './keys';
 import { NumbersAhead } from './numbersAhead';
 import { RecordStore } from './recordStore';
+import { RunningNumbers } from './runningNumbers';
 import { Staging } from './staging';
 import { WriteQueue } from './writeQueue';
 
@@ -96,6 +97,7 @@ export class WritePath {
     private readonly staging: Staging,
     private readonly lists: Lists,
     private readonly words: SecretWords,
+    private readonly numbers: RunningNumbers,
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
@@ -124,7 +126,7 @@ export class WritePath {
         return { done: { changes: first, answer: line.answer }, repeated: true };
       }
       const site = this.siteOf(order, database, { model, rows }, (columnId) =>
-        this.records.takeNumber(database, columnId, this.leastNumber(order, model, columnId)),
+        this.numbers.take(database, columnId, this.leastNumber(order, model, columnId)),
       );
       const decided = atOnce(decide(site));
       return { done: this.perform(site, order, digest, decided), repeated: false };
@@ -151,7 +153,7 @@ export class WritePath {
   private async attempt(order: WriteOrder, decide: Decide): Promise<Done | null> {
     const { model, rows } = await this.atHand(order);
     const seen = { version: model.version, sheet: this.sheetOf(order.sheetId), rows: rows.count };
-    const numbers = new NumbersAhead(this.records);
+    const numbers = new NumbersAhead(this.numbers);
     const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers);
     const { decisions } = prepared;
     if (!decisions.every(isOfRecord)) return null;
@@ -194,7 +196,7 @@ export class WritePath {
     decide: (site: WriteSite) => Generator<void, T>,
   ): Promise<T> {
     const order: WriteOrder = { sheetId, writeId: '', writer, door: 'grid', asked: [] };
-    const numbers = new NumbersAhead(this.records);
+    const numbers = new NumbersAhead(this.numbers);
     return this.decideInTurns(order, decide, await this.atHand(order), numbers);
   }
 

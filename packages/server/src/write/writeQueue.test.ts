@@ -1,6 +1,7 @@
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
 import { start, type Running } from '../testing/harness';
+import { RunningNumbers } from './runningNumbers';
 import { WriteQueue } from './writeQueue';
 
 let running: Running;
@@ -66,4 +67,30 @@ test('when the commit itself fails nobody is told it is written, and what was do
   expect(await stored()).toEqual([1, 3]);
   await queue.run(put(20), fail);
   expect(await stored()).toEqual([1, 3, 20]);
+});
+
+test('running numbers of writes that share a commit have no gaps or doubles, whichever are refused or lost', async () => {
+  const numbers = running.app.get(RunningNumbers);
+  const take = (columnId: string, how: 'kept' | 'refused' | 'lost') =>
+    queue.run(
+      (database) => {
+        const number = numbers.take(database, columnId, 1);
+        if (how === 'refused') throw new Error('refused');
+        if (how === 'lost') database.exec('ROLLBACK');
+        return number;
+      },
+      () => undefined,
+    );
+  const given = async (...batch: Parameters<typeof take>[]): Promise<(number | null)[]> => {
+    const told = await Promise.allSettled(batch.map((each) => take(...each)));
+    return told.map((each) => (each.status === 'fulfilled' ? each.value : null));
+  };
+  expect(await given(['a', 'kept'], ['a', 'refused'], ['b', 'kept'], ['a', 'kept'])).toEqual([
+    ...[1, null, 1, 2],
+  ]);
+  expect(await given(['a', 'kept'], ['b', 'lost'])).toEqual([null, null]);
+  expect(await given(['a', 'refused'], ['a', 'kept'], ['b', 'kept'])).toEqual([null, 3, 2]);
+  await queue.run((database) => numbers.goOnFrom(database, 'a', 9), fail);
+  expect(await given(['a', 'kept'], ['c', 'kept'])).toEqual([10, 1]);
+  expect(await queue.run((database) => numbers.last(database, 'a'), fail)).toBe(10);
 });

@@ -2,6 +2,10 @@ import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
 import { nextTurn } from '../turns';
+import { RunningNumbers } from './runningNumbers';
+
+/** How long a commit waits at most while more and more writes join it. */
+const MOST_GATHERED_MS = 8;
 
 interface Waiting {
   job: (database: Database) => void;
@@ -21,7 +25,10 @@ export class WriteQueue implements BeforeApplicationShutdown {
   private readonly alone: (() => Promise<void>)[] = [];
   private draining: Promise<void> | null = null;
 
-  constructor(private readonly store: Store) {}
+  constructor(
+    private readonly store: Store,
+    private readonly numbers: RunningNumbers,
+  ) {}
 
   /**
    * Runs a job inside the next transaction and answers when that is on disk.
@@ -74,8 +81,7 @@ export class WriteQueue implements BeforeApplicationShutdown {
   private async drain(): Promise<void> {
     try {
       while (this.waiting.length > 0 || this.alone.length > 0) {
-        // Requests that are being read right now join this commit instead of waiting for the next.
-        await new Promise<void>((resolve) => setImmediate(resolve));
+        await this.gather();
         await this.store.withConnection((database) => this.commitWaiting(database));
         await this.alone.shift()?.();
       }
@@ -84,17 +90,29 @@ export class WriteQueue implements BeforeApplicationShutdown {
     }
   }
 
+  /** Requests that are being read right now join this commit instead of waiting for the next. */
+  private async gather(): Promise<void> {
+    const until = performance.now() + MOST_GATHERED_MS;
+    for (let before = -1; this.waiting.length > before && performance.now() < until;) {
+      before = this.waiting.length;
+      await new Promise<void>((resolve) => setImmediate(resolve));
+    }
+  }
+
   private async commitAlone<T>(job: AloneJob<T>, onLost: () => void): Promise<T> {
     const after = await this.store.holdingConnection(async (database) => {
       database.exec('BEGIN IMMEDIATE');
       try {
         const done = await job(database, () => nextTurn());
+        this.numbers.keep(database);
         database.exec('COMMIT');
         return done;
       } catch (error) {
         // A full disk takes back the whole transaction by itself.
         if (database.inTransaction) database.exec('ROLLBACK');
         throw error;
+      } finally {
+        this.numbers.forget();
       }
     });
     try {
@@ -116,21 +134,26 @@ export class WriteQueue implements BeforeApplicationShutdown {
       database.exec('BEGIN IMMEDIATE');
       for (const entry of batch) {
         savepoint.run();
+        const takeBack = this.numbers.mark();
         try {
           entry.job(database);
         } catch (error) {
           // A full disk takes back the whole transaction by itself.
           if (!database.inTransaction) throw error;
           errors.set(entry, error);
+          takeBack();
           database.exec('ROLLBACK TO job');
         }
         release.run();
       }
+      this.numbers.keep(database);
       database.exec('COMMIT');
     } catch (error) {
       if (database.inTransaction) database.exec('ROLLBACK');
       for (const { settle } of batch) settle(error);
       return;
+    } finally {
+      this.numbers.forget();
     }
     for (const entry of batch) entry.settle(errors.get(entry));
   }

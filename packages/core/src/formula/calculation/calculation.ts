@@ -152,9 +152,15 @@ export class Calculation implements SourceBook {
   /** A record came, changed or went. `columns` are those whose values changed. */
   touchRecord(sheet: string, slot: number, columns: Iterable<string>, cameOrWent: boolean): void {
     this.rounds.clear();
-    if (cameOrWent) this.touch({ kind: 'records', sheet });
-    for (const column of columns) this.touch({ kind: 'record', sheet, column, slot });
-    if (!cameOrWent) return;
+    if (!cameOrWent) {
+      for (const column of columns) this.touch({ kind: 'record', sheet, column, slot });
+      return;
+    }
+    // Whoever reads columns or ranges of the records is told of all of them at once.
+    this.touch({ kind: 'records', sheet });
+    for (const column of columns) {
+      for (const node of this.readers.fieldsOf(sheet, column)) this.enqueue(node, slot);
+    }
     for (const node of this.columns.values()) {
       if (node.sheet !== sheet || !node.follows) continue;
       this.enqueue(node, node.positional ? ALL_RECORDS : slot);
