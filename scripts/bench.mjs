@@ -14,6 +14,7 @@ const BENCHES = [
   'submits',
   'totals',
   'reliability',
+  'holds',
   'crowd',
   'csv',
   'formulas',

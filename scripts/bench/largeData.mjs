@@ -23,19 +23,23 @@ function cellsOf(n) {
 }
 
 /** Puts a sheet of many records into the database of a server that is stopped. */
-export function addLargeSheet(folder, workbookId, records) {
+export const addLargeSheet = (folder, workbookId, records) =>
+  addSheet(folder, workbookId, { id: 'large', name: 'Large', columns, records, cellsOf });
+
+/** The same of any columns. `cellsOf` gives a record's cells as JSON. */
+export function addSheet(folder, workbookId, { id, name, columns, records, cellsOf }) {
   const database = new Database(join(folder, 'varn.sqlite'));
   database
     .prepare(
       `INSERT INTO sheet (id, workbook_id, name, place, columns, loose_columns, lost_columns, look,
-        revision, arriving, has_records) VALUES ('large', ?, 'Large', 9, ?, '[]', '[]', '{}', 1, 0, 1)`,
+        revision, arriving, has_records) VALUES (?, ?, ?, 9, ?, '[]', '[]', '{}', 1, 0, 1)`,
     )
-    .run(workbookId, JSON.stringify(columns));
+    .run(id, workbookId, name, JSON.stringify(columns));
   const insert = database.prepare(
-    `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, 'large', ?, 1, ?)`,
+    `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, 1, ?)`,
   );
   database.transaction(() => {
-    for (let n = 0; n < records; n += 1) insert.run(`large-${n}`, (n + 1) * 1024, cellsOf(n));
+    for (let n = 0; n < records; n += 1) insert.run(`${id}-${n}`, id, (n + 1) * 1024, cellsOf(n));
   })();
   database.close();
 }

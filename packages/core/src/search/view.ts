@@ -70,7 +70,9 @@ export function* positionsIn(
     }
     return a - b;
   });
-  return places.map((place) => positions[place] ?? 0);
+  const inOrder = new Int32Array(count);
+  for (let at = 0; at < count; at += 1) inOrder[at] = positions[places[at] as number] as number;
+  return inOrder;
 }
 
 /** A column's values at the places that are put in order. */
@@ -106,7 +108,10 @@ export function* countsOf(
   return counts;
 }
 
-/** Records that were looked at: from a position on, those are marked for which all tests hold. */
+/**
+ * Records that were looked at: from a position on, those are marked for which all tests hold. The
+ * marks are of this step; the next writes over them.
+ */
 interface Looked {
   readonly from: number;
   readonly marks: Uint8Array;
@@ -133,15 +138,20 @@ function* looks(
       let step = steps.next();
       for (; step.done !== true; step = steps.next()) yield NOTHING_YET;
       scans.push(step.value);
-    } else scans.push(model.scan(each.columnId, each.test, { sure: each.sure }));
+    } else {
+      scans.push(model.scan(each.columnId, each.test, { sure: each.sure }));
+      yield NOTHING_YET;
+    }
   }
+  const all = [new Uint8Array(LOOKED), new Uint8Array(LOOKED)] as const;
   for (let from = 0; from < slots.length; from += LOOKED) {
     const count = Math.min(LOOKED, slots.length - from);
-    let marks = new Uint8Array(count).fill(1);
+    let [marks, found] = all.map((each) => each.subarray(0, count)) as [Uint8Array, Uint8Array];
+    marks.fill(1);
     for (const [at, scan] of scans.entries()) {
-      const found = new Uint8Array(count);
+      found.fill(0);
       scan(slots, from, count, marks, found);
-      marks = found;
+      [marks, found] = [found, marks];
       told?.(at, marks);
     }
     yield { from, marks };
@@ -153,7 +163,8 @@ function* sortedPlaces(
   count: number,
   compare: (a: number, b: number) => number,
 ): Generator<void, Int32Array> {
-  let from = new Int32Array(count).map((_, place) => place);
+  let from = new Int32Array(count);
+  for (let place = 0; place < count; place += 1) from[place] = place;
   for (let start = 0; start < count; start += RUN) {
     from.subarray(start, start + RUN).sort(compare);
     yield;

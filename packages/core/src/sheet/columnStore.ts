@@ -102,6 +102,17 @@ export class ColumnStore {
     return this.put(slot, Tag.yesNo, value ? 1 : 0);
   }
 
+  /** All numbers, by slot. */
+  numbersHeld(): Float64Array {
+    const { tags, numbers } = this;
+    const held = new Float64Array(this.figures().numbers);
+    let count = 0;
+    for (let slot = 0; slot < tags.length; slot += 1) {
+      if (tags[slot] === Tag.number) held[count++] = numbers[slot] as number;
+    }
+    return held;
+  }
+
   /** The figures of all slots; only pieces that changed are added up again. */
   figures(): ColumnFigures {
     if (this.summed) return this.summed;

@@ -80,8 +80,9 @@ export class ConditionalTotals {
     this.kept.delete(key);
     if (!total || total.upTo < this.begin) {
       if (!total && !this.isWorthIt(key)) return null;
+      const positions = find();
       total = new Total(this.records, conditions, valuesId);
-      total.fill(find());
+      total.fill(positions);
     } else total.goOn(this.noted, this.begin);
     total.upTo = this.begin + this.noted.length;
     total.askedAt = this.state;

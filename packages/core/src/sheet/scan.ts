@@ -36,6 +36,7 @@ export interface KnownOfNumbers {
 }
 
 /** Numbers from 0 up to this are told of by index. */
+const FIRST_INDEX = 1 << 10;
 const MOST_INDEX = 1 << 20;
 /** More numbers than this that are no such index are not remembered: they take more than they save. */
 const MOST_OTHERS = 50_000;
@@ -47,24 +48,33 @@ export const Told = { notYet: 0, no: 1, yes: 2 } as const;
 
 /** Tests each different number once, as far as there are not too many. */
 export class ToldNumbers {
-  private readonly whole = new Uint8Array(MOST_INDEX);
-  private readonly cents = new Uint8Array(MOST_INDEX);
+  private whole = new Uint8Array(FIRST_INDEX);
+  private cents = new Uint8Array(FIRST_INDEX);
   private readonly others = new Map<number, number>();
 
   constructor(private readonly test: (value: number) => boolean) {}
 
   tell(value: number): number {
     let index = value | 0;
-    let by = this.whole;
+    let by: Uint8Array = this.whole;
     if (index !== value) {
       index = Math.round(value * CENTS);
       if (index / CENTS !== value) index = -1;
       by = this.cents;
     }
     if (index < 0 || index >= MOST_INDEX) return this.tellOther(value);
-    const told = by[index] as number;
-    if (told !== Told.notYet) return told;
+    const told = by[index];
+    if (told !== undefined && told !== Told.notYet) return told;
+    if (told === undefined) by = this.grow(by, index);
     return (by[index] = this.test(value) ? Told.yes : Told.no);
+  }
+
+  private grow(by: Uint8Array, index: number): Uint8Array {
+    const grown = new Uint8Array(Math.min(MOST_INDEX, 2 * (index + 1)));
+    grown.set(by);
+    if (by === this.whole) this.whole = grown;
+    else this.cents = grown;
+    return grown;
   }
 
   private tellOther(value: number): number {

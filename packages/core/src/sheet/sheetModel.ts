@@ -6,6 +6,7 @@ import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
 import type { KnownOfNumbers, Scan } from './scan';
+import { SlotsById } from './slotsById';
 import { TouchedSlots } from './touchedSlots';
 
 /** A record as it is stored. Records stand in the order of their order keys, which are unique. */
@@ -35,6 +36,12 @@ interface Derivations {
   readonly byName: Map<string, object>;
 }
 
+/** Slots that came and went, one after the other, in a batch; one that went is not filled anew in it. */
+interface Batch {
+  readonly came: number[];
+  readonly went: number[];
+}
+
 /** What is kept up to date of some columns while records come, change and go. */
 interface Watcher {
   readonly columnIds: readonly string[];
@@ -52,7 +59,7 @@ export class SheetModel {
   private orderKeys = new Float64Array(FIRST_CAPACITY);
   private revisions = new Int32Array(FIRST_CAPACITY);
   private readonly ids: string[] = [];
-  private readonly slotOfId = new Map<string, number>();
+  private readonly slotOfId = new SlotsById();
   private readonly freeSlots: number[] = [];
   private readonly columns = new Map<string, ColumnStore>();
   /** Columns whose values follow from others: never stored, and no part of a record. */
@@ -61,6 +68,8 @@ export class SheetModel {
   private readonly watchers = new Map<string, Watcher>();
   private readonly touched = new Set<TouchedSlots>();
   private totalsMet: ConditionalTotals | undefined;
+  /** Rises whenever a column comes or goes. */
+  private columnChanges = 0;
   private orderVersion = 0;
   private highestKey = 0;
   private lowestKey = ORDER_GAP;
@@ -68,7 +77,7 @@ export class SheetModel {
   /** How many slots `order` lists: as many as are held, but within a batch. */
   private ordered = 0;
   /** What came and went in the batch that is under way. */
-  private batch: { readonly came: number[]; readonly went: number[] } | null = null;
+  private batch: Batch | null = null;
   /** Rises with whatever changes, so that what was found among the records can be told as stale. */
   version = 0;
 
@@ -117,7 +126,7 @@ export class SheetModel {
       throw new Error(`record ${record.id} is in the sheet already`);
     this.version += 1;
     const slot = this.freeSlots.pop() ?? this.ids.length;
-    if (slot >= this.capacity) this.grow();
+    if (slot >= this.capacity) this.grow(slot + 1);
     this.ids[slot] = record.id;
     this.slotOfId.set(record.id, slot);
     this.orderKeys[slot] = record.orderKey;
@@ -186,27 +195,38 @@ export class SheetModel {
     try {
       work();
     } finally {
-      const { came, went } = this.batch;
+      const { batch } = this;
       this.batch = null;
-      this.reorder(came);
-      this.freeSlots.push(...went);
+      this.reorder(batch);
+      for (const slot of batch.went) this.freeSlots.push(slot);
     }
   }
 
-  /** Takes out of the order what went, and puts in what came. */
-  private reorder(came: readonly number[]): void {
-    const staying = this.order.subarray(0, this.ordered).filter((slot) => this.isTaken(slot));
-    const keyOf = (slot: number): number => this.orderKeys[slot] ?? 0;
-    const coming = came.filter((slot) => this.isTaken(slot)).sort((a, b) => keyOf(a) - keyOf(b));
-    let [at, next] = [0, 0];
-    for (const slot of staying) {
-      for (; next < coming.length && keyOf(coming[next] ?? 0) < keyOf(slot); next += 1) {
-        this.order[at++] = coming[next] ?? 0;
-      }
-      this.order[at++] = slot;
+  /** Takes out of the order what went, and puts in what came. A million records are gone through. */
+  private reorder({ came, went }: Batch): void {
+    const { order, orderKeys } = this;
+    const isMoved = new Uint8Array(this.capacity);
+    for (const slot of went) isMoved[slot] = 1;
+    let staying = 0;
+    for (let at = 0; at < this.ordered; at += 1) {
+      const slot = order[at] as number;
+      if (isMoved[slot] === 0) order[staying++] = slot;
     }
-    for (; next < coming.length; next += 1) this.order[at++] = coming[next] ?? 0;
+    const keyOf = (slot: number): number => orderKeys[slot] ?? 0;
+    const coming = came.filter((slot) => this.isTaken(slot)).sort((a, b) => keyOf(a) - keyOf(b));
+    // From the end, so that each is moved once, and none where all come at the end.
+    let at = staying + coming.length;
     this.ordered = at;
+    for (let last = coming.pop(); last !== undefined; at -= 1) {
+      const before = order[staying - 1] as number;
+      if (staying > 0 && keyOf(before) > keyOf(last)) {
+        order[at - 1] = before;
+        staying -= 1;
+      } else {
+        order[at - 1] = last;
+        last = coming.pop();
+      }
+    }
     this.orderVersion += 1;
   }
 
@@ -288,6 +308,7 @@ export class SheetModel {
     if (!column) {
       column = new ColumnStore(this.capacity);
       this.followed.set(columnId, column);
+      this.columnChanges += 1;
     }
     const isOther = column.set(slot, value);
     if (isOther) {
@@ -301,12 +322,20 @@ export class SheetModel {
   dropFollowed(columnId: string): void {
     this.version += 1;
     this.followed.delete(columnId);
+    this.columnChanges += 1;
     for (const each of this.touched) each.noteAll();
   }
 
   /** What a column's values come to, over all records. */
   figures(columnId: string): ColumnFigures {
     return this.columnOf(columnId)?.figures() ?? new FigureSum();
+  }
+
+  /** All numbers of a column, in no order; `null` where an error is among its values. */
+  numbersOf(columnId: string): Float64Array | null {
+    const column = this.columnOf(columnId);
+    if (!column) return new Float64Array();
+    return column.figures().errors > 0 ? null : column.numbersHeld();
   }
 
   /** The same over the records at some positions. */
@@ -373,7 +402,15 @@ export class SheetModel {
 
   /** Reads values by slot; the same function goes on reading what is there later. */
   readerOf(columnId: string): (slot: number) => CellValue {
-    return (slot) => this.columnOf(columnId)?.get(slot) ?? null;
+    let column = this.columnOf(columnId);
+    let { columnChanges } = this;
+    return (slot) => {
+      if (columnChanges !== this.columnChanges) {
+        column = this.columnOf(columnId);
+        ({ columnChanges } = this);
+      }
+      return column?.get(slot) ?? null;
+    };
   }
 
   /**
@@ -433,7 +470,9 @@ export class SheetModel {
   private fill(slot: number, { revision, cells }: StoredRecord): void {
     this.revisions[slot] = revision;
     for (const id of Object.keys(cells)) {
-      if (!this.columns.has(id)) this.columns.set(id, new ColumnStore(this.capacity));
+      if (this.columns.has(id)) continue;
+      this.columns.set(id, new ColumnStore(this.capacity));
+      this.columnChanges += 1;
     }
     for (const [id, column] of this.columns) column.set(slot, cells[id] ?? null);
     for (const each of this.touched) each.note(slot);
@@ -453,8 +492,13 @@ export class SheetModel {
     };
   }
 
-  private grow(): void {
-    this.capacity *= 2;
+  /** Makes room for so many records, so that it need not be made again and again as they come. */
+  reserve(count: number): void {
+    if (count > this.capacity) this.grow(count);
+  }
+
+  private grow(least: number): void {
+    while (this.capacity < least) this.capacity *= 2;
     const { order, orderKeys, revisions } = this;
     this.order = new Int32Array(this.capacity);
     this.order.set(order);

@@ -33,7 +33,7 @@ import {
   type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
-import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
+import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** Records looked at before it is asked whether others wait. */
 const MANY = 1000;
@@ -100,10 +100,7 @@ export class ValuesWriter {
       const { decisions, left } = decided;
       return { decisions, answer: { changed: decisions.length, left: left.length } };
     };
-    const { answer } =
-      found.length >= MANY_RECORDS
-        ? await this.path.writeMany(order, decide)
-        : await this.path.write(order, decide);
+    const { answer } = await this.path.writeSome(order, decide, found.length);
     return { writeId, ...(answer as Omit<ManyChanged, 'writeId'>) };
   }
 

@@ -42,7 +42,7 @@ import {
   type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
-import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
+import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
 const MOST_MATCHES = 50_000;
@@ -159,10 +159,7 @@ export class MatchesWriter {
     records: number,
     decide: Decide,
   ): Promise<Omit<ManyChanged, 'writeId'>> {
-    const { answer } =
-      records >= MANY_RECORDS
-        ? await this.path.writeMany(order, decide)
-        : await this.path.write(order, decide);
+    const { answer } = await this.path.writeSome(order, decide, records);
     return answer as Omit<ManyChanged, 'writeId'>;
   }
 

@@ -36,7 +36,7 @@ import {
   type ManyDecided,
   type RecordToChange,
 } from '../write/manyRecords';
-import { MANY_RECORDS, WritePath, type Decide, type Decided } from '../write/writePath';
+import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
 const MOST_RECORDS = 50_000;
@@ -105,10 +105,7 @@ export class ReplaceWriter {
     };
     const said = ['replace', JSON.stringify({ ...asked, cells })];
     const order = { sheetId, writeId, writer, door: 'replace' as const, asked: said };
-    const { answer } =
-      planned.records.length >= MANY_RECORDS
-        ? await this.path.writeMany(order, decide)
-        : await this.path.write(order, decide);
+    const { answer } = await this.path.writeSome(order, decide, planned.records.length);
     return { writeId, ...(answer as Omit<ManyChanged, 'writeId'>) };
   }
 

@@ -150,8 +150,10 @@ async function addRecords(
   const end = Math.min(to, positions?.length ?? model.count);
   for (const { id } of sheet.columns.slice(left, right)) {
     // Whole columns are kept added up; parts of them, and views, are added here.
-    if (!positions && from === 0 && end === model.count) all.join(model.figures(id));
-    else {
+    if (!positions && from === 0 && end === model.count) {
+      all.join(model.figures(id));
+      await pace.keep();
+    } else {
       for (let at = from; at < end; at += 1) {
         all.add(cellAt(scene, at, id));
         if (at % FEW_CELLS === 0) await pace.keep();

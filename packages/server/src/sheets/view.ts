@@ -44,7 +44,8 @@ export async function viewPositions(
   const { version } = model;
   const positions = await inTurns(positionsOf(view, sheet, model, context));
   // Records may have gone meanwhile: who is at the end is told by event, and reads again.
-  const there = positions.filter((position) => position < model.count);
+  const isThere = (position: number): boolean => position < model.count;
+  const there = positions.every(isThere) ? positions : positions.filter(isThere);
   if (version === model.version) {
     if (kept.size >= MOST_KEPT) kept.clear();
     kept.set(name, { version, positions: there });

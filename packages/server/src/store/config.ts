@@ -3,6 +3,9 @@ import { defineConfig, type BetterSqliteDriver } from '@mikro-orm/better-sqlite'
 import type { Database } from 'better-sqlite3';
 import { ENTITIES } from './entities';
 
+/** Pages the connection keeps in memory, in negative kibibytes as SQLite has it. */
+export const CACHE_SIZE = -65_536;
+
 /** The store's settings for a database file (`:memory:` for one that is gone afterwards). */
 export function storeConfig(path: string): Options<BetterSqliteDriver> {
   return defineConfig({
@@ -23,7 +26,9 @@ export function storeConfig(path: string): Options<BetterSqliteDriver> {
         database.pragma('synchronous = FULL');
         database.pragma('busy_timeout = 5000');
         database.pragma('foreign_keys = ON');
-        database.pragma('cache_size = -65536');
+        database.pragma(`cache_size = ${CACHE_SIZE}`);
+        // Beyond so many pages what `Checkpoints` did not carry over yet is done at a commit.
+        database.pragma('wal_autocheckpoint = 16384');
         done(null, database);
       },
     },

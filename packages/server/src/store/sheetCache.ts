@@ -9,10 +9,10 @@ import {
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Store } from './store';
-import { nextTurn } from '../turns';
+import { Pace } from '../turns';
 
 /** Records read at once; between pages other requests are answered. */
-const PAGE = 5000;
+const PAGE = 500;
 /** When the sheets in memory hold more records than this, the longest unused are dropped. */
 const MOST_RECORDS = 4_000_000;
 /** A sheet in use just now is never dropped under a request that holds it. */
@@ -128,6 +128,8 @@ export class SheetCache {
 
   private async load(sheetId: string): Promise<SheetModel> {
     const model = new SheetModel();
+    model.reserve(await this.count(sheetId));
+    const pace = new Pace();
     let after = -Infinity;
     for (;;) {
       const rows = await this.page(sheetId, after);
@@ -136,7 +138,7 @@ export class SheetCache {
         after = row.order_key;
       }
       if (rows.length < PAGE) break;
-      await nextTurn();
+      await pace.keep();
     }
     for (const orderKey of await this.outerOrderKeys(sheetId)) model.noteOrderKey(orderKey);
     this.models.set(sheetId, { model, usedAt: Date.now() });

@@ -41,7 +41,7 @@ import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
 import { Catalog, type SheetFacts } from '../store/catalog';
-import { Pace } from '../turns';
+import { nextTurn, Pace } from '../turns';
 import {
   changed,
   moved,
@@ -60,12 +60,10 @@ import { isRowLine } from '../log/line';
 import { landedOf } from '../log/told';
 import { filledOf, groundOf, newRecord, type Origin } from './judging';
 import { recordAt } from './recordWriter';
-import { MANY_RECORDS, WritePath, type Decided, type Done } from './writePath';
+import { cellsOf, Pieces } from './pieces';
+import { WritePath, type Decided, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
-
-/** Records that are judged before others may be answered. */
-const FEW = 50;
 
 /** Writes what is done in the grid: cells typed and pasted, rows put in, taken out and moved. */
 @Injectable()
@@ -79,6 +77,8 @@ export class GridWriter {
   /** Writes cells of a sheet as one write; all of them, or if asked those that can be. */
   async edit(sheetId: string, edits: EditCells, writer: Writer): Promise<Written> {
     checkSize(edits);
+    // It took its time to be read.
+    await nextTurn();
     const { writeId, records = [], added: fresh = [], rows = [] } = edits;
     refuseTwice(
       records,
@@ -93,10 +93,11 @@ export class GridWriter {
     const order = this.order(sheetId, writeId, writer, ['edit', JSON.stringify(edits)]);
     const decide = (site: WriteSite): Generator<void, Decided> =>
       this.decideEdit(site, edits, writer);
-    const isMany = rows.length === 0 && records.length + fresh.length >= MANY_RECORDS;
-    const done = isMany
-      ? await this.path.writeMany(order, decide)
-      : await this.path.write(order, decide);
+    const typed = [...records, ...fresh].map(({ answers }) => answers);
+    const done =
+      rows.length > 0
+        ? await this.path.write(order, decide)
+        : await this.path.writeSome(order, decide, typed.length, cellsOf(typed));
     return this.written(writeId, done);
   }
 
@@ -182,13 +183,14 @@ export class GridWriter {
 
   private async written(writeId: string, { changes, answer }: Done): Promise<Written> {
     const pace = new Pace();
+    const pieces = new Pieces();
     const records: Landed[] = [];
     const rows: RowLanded[] = [];
     for (const change of changes) {
       const landed = landedOf(change, this.sheetOf(change.sheetId));
       if (landed) records.push(landed);
       else if (isRowLine(change)) rows.push({ rowId: change.rowId, revision: change.revision });
-      if (records.length % FEW === FEW - 1) await pace.keep();
+      if (pieces.isOver(landed?.cells)) await pace.keep();
     }
     const { refused = [], notes } = (answer ?? {}) as Partial<Pick<Written, 'refused' | 'notes'>>;
     return {
@@ -232,8 +234,9 @@ export class Edit {
   }
 
   *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
+    const pieces = new Pieces();
     for (const [at, { id, revision, answers, meant }] of edits.entries()) {
-      if (at % FEW === FEW - 1) yield;
+      if (pieces.isOver(answers)) yield;
       const stored = recordAt(this.site.model, id, revision);
       const judged = this.judge('records', at, answers, meant, stored);
       if (judged.taken.size > 0) {
@@ -246,8 +249,9 @@ export class Edit {
 
   *addRecords(fresh: readonly NewRecord[]): Generator<void, void> {
     let nextKey = this.site.model.nextOrderKey();
+    const pieces = new Pieces();
     for (const [at, { answers, meant, above }] of fresh.entries()) {
-      if (at % FEW === FEW - 1) yield;
+      if (pieces.isOver(answers)) yield;
       const judged = this.judge('added', at, answers, meant, null);
       if (Object.keys(judged.cells).length === 0) continue;
       const orderKey = above === undefined ? nextKey : keyAbove(this.site.model, above);

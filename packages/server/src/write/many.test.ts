@@ -13,11 +13,11 @@ import { Store } from '../store/store';
 import { start, type Client, type Running } from '../testing/harness';
 import { changed, type WriteSite } from './decision';
 import { groundOf } from './judging';
-import { MANY_RECORDS, WritePath, type Decided } from './writePath';
+import { WritePath, type Decided } from './writePath';
 import { WriteQueue } from './writeQueue';
 
 /** Writes of many records: decided ahead, staged, carried out in turns with everyone else. */
-const MANY = MANY_RECORDS + 150;
+const MANY = 650;
 let running: Running;
 let owner: Client;
 let clerk: Client;

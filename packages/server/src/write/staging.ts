@@ -8,7 +8,7 @@ import type { RecordDecision } from './decision';
 
 /** Rows that are put into the staging tables, and carried over from them, at a time. */
 const STAGED_AT_ONCE = 200;
-const CARRIED_AT_ONCE = 2000;
+const CARRIED_AT_ONCE = 500;
 
 const TABLES = `
   CREATE TEMP TABLE IF NOT EXISTS staged_line (n INTEGER PRIMARY KEY, ${LINE_COLUMNS.join(', ')});

@@ -36,10 +36,8 @@ import { shapeOf } from '../store/sheetShape';
 import { Pace } from '../turns';
 import { groundOf, Notes } from './judging';
 import { RecordStore } from './recordStore';
-import { MANY_RECORDS, WritePath, type Decided } from './writePath';
-
-/** Lines that are taken back before others may be answered. */
-const FEW = 100;
+import { cellsOf, Pieces } from './pieces';
+import { WritePath, type Decided } from './writePath';
 
 /** How far back one's own writes are looked through. */
 const MOST_WRITES = 200;
@@ -82,10 +80,8 @@ export class UndoWriter {
     const order = { sheetId, writeId, writer, door: 'undo' as const, asked, undoes };
     const decide = (site: WriteSite): Generator<void, Decided> =>
       this.decide(site, [...lines].reverse(), anyway);
-    const { changes, answer } =
-      lines.length >= MANY_RECORDS
-        ? await this.path.writeMany(order, decide)
-        : await this.path.write(order, decide);
+    const cells = cellsOf(lines.map(({ before, after }) => after ?? before));
+    const { changes, answer } = await this.path.writeSome(order, decide, lines.length, cells);
     const told = answer as { notes?: CellNote[] } | null;
     const landed = await this.landed(changes);
     return {
@@ -110,9 +106,10 @@ export class UndoWriter {
     const reshaping = lines.find(
       ({ kind, sheetId }) => kind === 'sheetChanged' && sheetId === site.sheet.id,
     );
+    const pieces = new Pieces();
     const columns = reshaping?.kind === 'sheetChanged' ? reshaping.before.columns : null;
     for (const line of lines) {
-      if (decisions.length % FEW === FEW - 1) yield;
+      if (pieces.isOver(line.before, line.after)) yield;
       const decision = inverseOf(line, this.scene(site, line, columns), anyway);
       if (decision.part === 'record' && 'judged' in decision) notes.take(decision.judged.verdicts);
       decisions.push(decision);
@@ -123,12 +120,13 @@ export class UndoWriter {
 
   private async landed(changes: readonly Line[]): Promise<Landed[]> {
     const pace = new Pace();
+    const pieces = new Pieces();
     const all: Landed[] = [];
-    for (const [n, change] of changes.entries()) {
-      if (n % FEW === FEW - 1) await pace.keep();
+    for (const change of changes) {
       const sheet = this.catalog.sheet(change.sheetId);
       const landed = sheet && landedOf(change, sheet);
       if (landed) all.push(landed);
+      if (pieces.isOver(landed?.cells)) await pace.keep();
     }
     return all;
   }

@@ -43,6 +43,7 @@ import {
 } from './decision';
 import { keyChangesOf, keyGround } from './keys';
 import { NumbersAhead } from './numbersAhead';
+import { isLarge, Pieces } from './pieces';
 import { RecordStore } from './recordStore';
 import { RunningNumbers } from './runningNumbers';
 import { Staging } from './staging';
@@ -51,14 +52,10 @@ import { WriteQueue } from './writeQueue';
 /** A write of more lines than this is told of once, and whoever looks on reads anew. */
 const MOST_TOLD = 100;
 
-/** A write of so many records is a large one. */
-export const MANY_RECORDS = 500;
 /** How often a large write is decided ahead before it is carried out at once. */
 const ATTEMPTS = 3;
-/** Records brought into memory before others are answered: who reads may see some of them first. */
-const APPLIED_AT_ONCE = 2000;
-/** Lines made before it is asked whether others wait. */
-const FEW = 100;
+/** Cells brought into memory before others are answered: who reads may see some of them first. */
+const APPLIED_AT_ONCE = 10_000;
 
 /** What a decision comes to, and what is kept to be answered to a repeat. */
 export interface Decided {
@@ -136,6 +133,18 @@ export class WritePath {
   }
 
   /**
+   * The same of some records, as a large write where it is one.
+   *
+   * @param records how many it is about
+   * @param cells how many of them it is about; all where absent
+   */
+  writeSome(order: WriteOrder, decide: Decide, records: number, cells?: number): Promise<Done> {
+    const { columns } = this.sheetOf(order.sheetId);
+    const isMany = isLarge(records, cells ?? records * columns.length);
+    return isMany ? this.writeMany(order, decide) : this.write(order, decide);
+  }
+
+  /**
    * The same of a write of many records: it is decided and staged beforehand, in turns with other
    * requests, and stored in few statements between which others are answered. What it was decided
    * on must stand then; where others write all the time it is carried out at once in the end.
@@ -175,16 +184,26 @@ export class WritePath {
       numbers.take(database);
       const added = await this.staging.carryOut(database, pause);
       return async () => {
-        for (let from = 0; from < decisions.length; from += APPLIED_AT_ONCE) {
-          const some = decisions.slice(from, from + APPLIED_AT_ONCE);
+        const pieces = new Pieces(APPLIED_AT_ONCE);
+        let some: RecordDecision[] = [];
+        for (const [n, decision] of decisions.entries()) {
+          some.push(decision);
+          if (!pieces.isOver(decision.record.cells) && n < decisions.length - 1) continue;
           applyRecords(some, model, this.calculator.loaded(workbook.id), order.sheetId);
+          some = [];
           await nextTurn();
         }
         return added;
       };
     }, lose);
     if (!carried) return null;
-    const changes = lines.map((line, n) => Object.assign(line, carried(n)));
+    const changes: Line[] = [];
+    const pace = new Pace();
+    const pieces = new Pieces();
+    for (const [n, line] of lines.entries()) {
+      changes.push(Object.assign(line, carried(n)));
+      if (pieces.isOver()) await pace.keep();
+    }
     this.tell(order, workbook.id, changes);
     return { changes, answer: prepared.answer ?? null };
   }
@@ -208,6 +227,7 @@ export class WritePath {
     atHand: Pick<WriteSite, 'model' | 'rows'>,
   ): Promise<NewLine[]> {
     const pace = new Pace();
+    const pieces = new Pieces();
     const lines: NewLine[] = [];
     let [came, balance] = [0, 0];
     for (const [index, decision] of decisions.entries()) {
@@ -221,7 +241,7 @@ export class WritePath {
       if (kind === 'recordAdded') came += 1;
       if (kind === 'recordAdded' || kind === 'recordPutBack') balance += 1;
       if (kind === 'recordRemoved') balance -= 1;
-      if (index % FEW === 0) await pace.keep();
+      if (pieces.isOver(line.before, line.after)) await pace.keep();
     }
     return lines;
   }

@@ -100,10 +100,14 @@ export class WriteQueue implements BeforeApplicationShutdown {
   }
 
   private async commitAlone<T>(job: AloneJob<T>, onLost: () => void): Promise<T> {
-    const after = await this.store.holdingConnection(async (database) => {
+    const after = await this.store.holdingConnection(async (database, flush) => {
+      const pause = async (): Promise<void> => {
+        await flush();
+        await nextTurn();
+      };
       database.exec('BEGIN IMMEDIATE');
       try {
-        const done = await job(database, () => nextTurn());
+        const done = await job(database, pause);
         this.numbers.keep(database);
         database.exec('COMMIT');
         return done;

@@ -79,7 +79,7 @@ class RecordsArea implements Area {
     if (this.isWhole) {
       // A pass may hold it while records go.
       const at = (row: number): CellValue => (row < records.count ? records.cellAt(row, id) : null);
-      const line = { length: rows, at };
+      const line = { length: rows, at, numbers: () => records.numbersOf(id) };
       return heldIndex([sheetId, id].join('\u0000'), () =>
         records.derived(id, 'whole', () => new GrowingIndex(line)),
       );

@@ -32,8 +32,10 @@ import { DRAFT, sourcesFor, type SourceBook } from './sources';
 import { ArrayResults } from './arrayResults';
 
 /** Records computed, or steps taken, before other work may go between. */
-const SLICE = 2000;
-const SLICE_STEPS = 50_000;
+const SLICE = 200;
+const SLICE_STEPS = 20_000;
+/** From so many records in a row that take too long, a column is not computed further. */
+const MOST_TOO_LONG = 100;
 /** Steps that one pass over a column may take: half a minute or so on a slow machine. */
 const MOST_COLUMN_STEPS = 1_000_000_000;
 /** Ranges outside of the records that are kept with their indexes. */
@@ -639,6 +641,7 @@ export class Calculation implements SourceBook {
     const pace = new Pace();
     const held = new Held();
     let isChanged = false;
+    let tooLong = 0;
     // By slots, which stay what they are while records come and go between the steps.
     for (let slot = 0; slot < records.slotCount; slot += 1) {
       if (!records.isTaken(slot)) continue;
@@ -646,10 +649,12 @@ export class Calculation implements SourceBook {
       const value = holding(held, () => this.valueIn(node, slot));
       isChanged = records.setFollowed(slot, node.column, value) || isChanged;
       const isDue = pace.isDue(stepsTaken() - before);
-      if (pace.steps > MOST_COLUMN_STEPS) break;
+      tooLong = value === TOO_LONG ? tooLong + 1 : 0;
+      if (pace.steps > MOST_COLUMN_STEPS || tooLong >= MOST_TOO_LONG) break;
       if (isDue) yield;
     }
-    if (pace.steps > MOST_COLUMN_STEPS) isChanged = yield* this.giveUp(node, records);
+    const isGivenUp = pace.steps > MOST_COLUMN_STEPS || tooLong >= MOST_TOO_LONG;
+    if (isGivenUp) isChanged = yield* this.giveUp(node, records);
     if (!isChanged) return;
     this.touch({ kind: 'record', sheet: node.sheet, column: node.column, slot: ALL_RECORDS });
     this.recordsChanged.add(node.sheet);

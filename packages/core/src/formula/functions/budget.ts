@@ -17,6 +17,8 @@ const LONG_TEXT: ErrorValue = { error: '#VALUE!', why: { code: 'longText', most:
 
 /** Ends an evaluation from within a function's own loop, whatever stands around that. */
 class OverBudget extends Error {}
+/** Thrown again and again, for many records: it tells nothing of where it came from. */
+const OVER_BUDGET = new OverBudget();
 
 interface Budget {
   steps: number;
@@ -51,7 +53,7 @@ export const stepsTaken = (): number => taken;
 export function spend(steps: number): void {
   if (!budget) return;
   // What is no number at all is over it too.
-  if (!(steps <= budget.steps)) throw new OverBudget();
+  if (!(steps <= budget.steps)) throw OVER_BUDGET;
   budget.steps -= steps;
 }
 
@@ -63,7 +65,7 @@ export function spendValues(count: number): void {
   spend(count * STEPS_A_VALUE);
   if (!budget) return;
   budget.values -= count;
-  if (budget.values < 0) throw new OverBudget();
+  if (budget.values < 0) throw OVER_BUDGET;
 }
 
 /** Counts the characters of a text before it is made; gives the error where it would be too long. */
@@ -71,7 +73,7 @@ export function spendText(length: number): ErrorValue | null {
   if (length > LONGEST_TEXT) return LONG_TEXT;
   if (!budget) return null;
   budget.characters -= length;
-  if (budget.characters < 0) throw new OverBudget();
+  if (budget.characters < 0) throw OVER_BUDGET;
   spend(length >> 4);
   return null;
 }

@@ -306,6 +306,8 @@ export function broadcast(
   if (!isArea(left) && !isArea(right)) return run(left, right);
   const rows = Math.max(isArea(left) ? left.rows : 1, isArea(right) ? right.rows : 1);
   const columns = Math.max(isArea(left) ? left.columns : 1, isArea(right) ? right.columns : 1);
+  // Reading both and what is done with them, besides making the value.
+  spend(rows * columns * 2);
   return areaOf(rows, columns, (row, column) =>
     run(cellOf(left, row, column), cellOf(right, row, column)),
   );

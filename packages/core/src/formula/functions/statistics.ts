@@ -46,7 +46,13 @@ function figuresOf(args: readonly Argument[]): Figures | undefined {
   return isArea(value) ? value.figures?.() : undefined;
 }
 
-const sorted = (numbers: readonly number[]): Float64Array => Float64Array.from(numbers).sort();
+/** What it takes to put a number in its order among many, in steps. */
+const SORTED_STEPS = 4;
+
+function sorted(numbers: readonly number[]): Float64Array {
+  spend(numbers.length * SORTED_STEPS);
+  return Float64Array.from(numbers).sort();
+}
 
 function meanOf(numbers: readonly number[]): number | ErrorValue {
   if (numbers.length === 0) return ERRORS.divided;
@@ -70,21 +76,16 @@ function deviation(numbers: readonly number[], less: 0 | 1): number | ErrorValue
   return typeof found === 'number' ? Math.sqrt(found) : found;
 }
 
-function median(numbers: readonly number[]): number | ErrorValue {
-  const order = sorted(numbers);
+function median(order: Float64Array): number | ErrorValue {
   const middle = order.length >> 1;
   const upper = order[middle];
   if (upper === undefined) return ERRORS.number;
   return order.length % 2 === 1 ? upper : ((order[middle - 1] ?? 0) + upper) / 2;
 }
 
-/** What it takes to put a number in its order among many, in steps. */
-const SORTED_STEPS = 4;
-
 /** The most frequent number; of several the smallest; #N/A where none comes twice. */
 function mode(numbers: readonly number[]): number | ErrorValue {
-  spend(numbers.length * SORTED_STEPS);
-  const inOrder = Float64Array.from(numbers).sort();
+  const inOrder = sorted(numbers);
   let found: number | null = null;
   let most = 1;
   let count = 0;
@@ -116,7 +117,15 @@ function numbersInOrder(from: Area): Float64Array | ErrorValue {
   if (index) return index.firstError() ?? index.numbers();
   const numbers: number[] = [];
   const failure = eachNumberIn(from, (value) => numbers.push(value));
-  return failure ?? Float64Array.from(numbers).sort();
+  return failure ?? sorted(numbers);
+}
+
+/** All numbers of arguments, the smallest first. */
+function allInOrder(args: readonly Argument[], moment: Moment): Float64Array | ErrorValue {
+  const value = args.length === 1 ? (args[0]?.value() ?? null) : null;
+  if (isArea(value)) return numbersInOrder(value);
+  const numbers = numbersOf(args, moment);
+  return isNumbers(numbers) ? sorted(numbers) : numbers;
 }
 
 function countIn(from: Area, counts: (value: CellValue) => boolean): number {
@@ -207,7 +216,15 @@ export const statistics = {
       return countIn(range, (each) => each === null || each === '');
     },
   ),
-  MEDIAN: overNumbers('The middle number.', median),
+  MEDIAN: defineList(
+    { ...standard, about: 'The middle number.' },
+    [],
+    ['Numbers'],
+    (moment, _fixed, args) => {
+      const order = allInOrder(args, moment);
+      return 'error' in order ? order : median(order);
+    },
+  ),
   MODE: overNumbers('The most frequent number.', mode),
   STDEV: overNumbers('The standard deviation of a sample.', (numbers) => deviation(numbers, 1)),
   VAR: overNumbers('The variance of a sample.', (numbers) => variance(numbers, 1)),

@@ -1,7 +1,7 @@
 import { formatByPattern } from '../../format';
 import { isErrorValue, readNumber, type CellValue, type ErrorValue } from '../../values';
 import { eachValue, isArea } from './area';
-import { spend, spendText } from './budget';
+import { LONGEST_TEXT, spend, spendText } from './budget';
 import { ERRORS, numberInText, toText } from './convert';
 import { findPattern } from './wildcards';
 import {
@@ -61,11 +61,14 @@ const lengthOf = (texts: readonly string[]): number =>
 /** The texts of arguments, one after the other; areas row by row. */
 function textsOf(args: readonly Argument[], { locale }: Moment): string[] | ErrorValue {
   const texts: string[] = [];
+  let length = 0;
   const add = (value: CellValue): ErrorValue | null => {
     const taken = toText(value, locale);
     if (isErrorValue(taken)) return taken;
     texts.push(taken);
-    return null;
+    length += taken.length;
+    // What is too long together is not gone through to its end.
+    return length > LONGEST_TEXT ? spendText(length) : null;
   };
   for (const given of args) {
     const value = given.value();

@@ -1,0 +1,35 @@
+/** Cells that are gone through before it is asked whether others wait. */
+const FEW_CELLS = 500;
+/** What a record counts besides its cells. */
+const LEAST = 10;
+/** From so many records, or cells of them, on a write is a large one. */
+const MANY_RECORDS = 500;
+const MANY_CELLS = 5000;
+
+/** Parts work over records into pieces of about the same length, however wide the records are. */
+export class Pieces {
+  private gone = 0;
+
+  /** @param most how many cells make a piece */
+  constructor(private readonly most = FEW_CELLS) {}
+
+  /** Counts a record that was gone through. @returns whether that ends a piece */
+  isOver(...cells: readonly (object | null | undefined)[]): boolean {
+    this.gone += LEAST + cellsOf(cells);
+    if (this.gone < this.most) return false;
+    this.gone = 0;
+    return true;
+  }
+}
+
+/**
+ * Whether a write of some records is large: decided ahead, and carried out in pieces.
+ *
+ * @param cells how many all of them have together
+ */
+export const isLarge = (records: number, cells: number): boolean =>
+  records >= MANY_RECORDS || cells >= MANY_CELLS;
+
+/** How many cells some records have together. */
+export const cellsOf = (records: readonly (object | null | undefined)[]): number =>
+  records.reduce((sum, cells) => sum + Object.keys(cells ?? {}).length, 0);
