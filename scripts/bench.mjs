@@ -26,6 +26,8 @@ const BENCHES = [
   'forms',
   'firstLoad',
 ];
+/** The longest one of them may take. */
+const MOST_MS = 15 * 60_000;
 const IN_BROWSER = new Set(['browser', 'forms', 'lists', 'firstLoad']);
 
 const asked = process.argv.slice(2);
@@ -34,6 +36,7 @@ if (asked.includes('--tiny')) process.env.VARN_BENCH_TINY = '1';
 
 ensureInstalled();
 await ensureBuilt();
+const { within } = await import('./bench/waits.mjs');
 const { stopAll } = await import('./bench/server.mjs');
 for (const signal of ['SIGINT', 'SIGTERM']) {
   process.on(signal, () => void stopAll().finally(() => process.exit(1)));
@@ -45,7 +48,7 @@ for (const name of BENCHES) {
   console.log(`\n${name}`);
   try {
     const { measure } = await import(`./bench/${name}.mjs`);
-    for (const { what, value, target = '' } of await measure()) {
+    for (const { what, value, target = '' } of await within(`${name} to end`, measure(), MOST_MS)) {
       console.log(`  ${what.padEnd(62)} ${value.padStart(14)}   ${target}`);
     }
     counts.passed += 1;

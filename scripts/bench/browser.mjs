@@ -1,6 +1,7 @@
 import { openBrowser } from './chromium.mjs';
 import { paintsOf, percentile, watchPaints } from './paints.mjs';
 import { sized } from './size.mjs';
+import { within } from './waits.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
 const RUNS = sized(5, 1);
@@ -28,7 +29,7 @@ async function scrolling(context, address) {
   const page = await context.newPage();
   await page.goto(address);
   await page.waitForSelector('.grid-row [role=gridcell]:not(:empty)');
-  const frames = await page.evaluate(
+  const scrolled = page.evaluate(
     async (frameCount) => {
       const grid = document.querySelector('.grid');
       const frames = [];
@@ -44,6 +45,7 @@ async function scrolling(context, address) {
     },
     sized(240, 30),
   );
+  const frames = await within('the frames of a sheet that is scrolled', scrolled);
   await page.close();
   return percentile(frames, 0.95);
 }
@@ -65,9 +67,12 @@ async function typingDuringImport(context, address, ask, workbookId) {
   await watchPaints(page);
   await page.locator('.grid').focus();
   let isOver = false;
-  const importing = bringIn(ask, upload, workbookId, 'Imported').then(() => {
-    isOver = true;
-  });
+  const importing = within(
+    'a file to come in',
+    bringIn(ask, upload, workbookId, 'Imported'),
+  ).finally(() => (isOver = true));
+  // It is awaited below.
+  importing.catch(() => undefined);
   while (!isOver) {
     for (const key of [
       'Control+End',

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
 import { firstObserver, inFolder, milliseconds, signIn, startServer } from './server.mjs';
 import { sized } from './size.mjs';
+import { within } from './waits.mjs';
 
 /** Two hundred people who come within a second, then work at ten times a person's pace. */
 const CLIENTS = sized(200, 10);
@@ -19,7 +20,11 @@ const percentile = (values, share) =>
 async function crowd(order) {
   const child = fork(join(ROOT, 'scripts/bench/crowdClients.mjs'));
   child.send(order);
-  const [told] = await once(child, 'message');
+  const [told] = await within(
+    `${order.clients} clients at work for ${order.seconds} s`,
+    once(child, 'message'),
+    order.seconds * 1000 + 120_000,
+  );
   child.disconnect();
   await once(child, 'exit');
   return told;

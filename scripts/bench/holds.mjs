@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { addLargeSheet, addSheet } from './largeData.mjs';
 import { inFolder, milliseconds, signIn, startServer } from './server.mjs';
 import { sized } from './size.mjs';
+import { until } from './waits.mjs';
 
 /**
  * The dearest requests that are known, by who may ask them, each with how long others wait beside
@@ -169,7 +170,8 @@ const TABLE = {
           follows: true,
           revision,
         });
-        while ((await ask('GET', `${sheet}/rows?from=0&count=1`)).computing);
+        const rows = `${sheet}/rows?from=0&count=1`;
+        await until('the column', async () => !(await ask('GET', rows)).computing);
       },
     ],
     [

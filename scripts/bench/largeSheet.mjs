@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { addLargeSheet, COLUMNS } from './largeData.mjs';
 import { sized } from './size.mjs';
+import { until } from './waits.mjs';
 import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
 
 const RECORDS = sized(1_000_000, 2000);
@@ -90,10 +91,8 @@ export function measure() {
     const busy = [];
     const pass = timed(async () => {
       await adding;
-      for (;;) {
-        const { computing } = await ask('GET', '/api/sheets/large/rows?from=0&count=1');
-        if (!computing) break;
-      }
+      const rows = '/api/sheets/large/rows?from=0&count=1';
+      await until('a million formulas', async () => !(await ask('GET', rows)).computing);
     });
     let isOver = false;
     void pass.then(() => {

@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
+import { until, within } from './waits.mjs';
 
 /** Servers and browsers that were started and not stopped. */
 const running = new Set();
@@ -65,18 +66,18 @@ export async function startServer(folder, env = {}) {
     await ended;
   });
   const base = `http://127.0.0.1:${port}`;
-  for (;;) {
-    if (
-      await fetch(`${base}/api/health`).then(
-        ({ ok }) => ok,
-        () => false,
-      )
-    )
-      break;
+  const isHealthy = () =>
+    fetch(`${base}/api/health`).then(
+      ({ ok }) => ok,
+      () => false,
+    );
+  await until('the server to answer', async () => {
+    if (await isHealthy()) return true;
     // Nobody else is talked to on its port.
     if (server.exitCode !== null) throw new Error('the server ended before it answered');
     await new Promise((resolve) => setTimeout(resolve, 5));
-  }
+    return false;
+  });
   const ms = performance.now() - began;
   return { base, ms, stop, pid: server.pid };
 }
@@ -93,7 +94,7 @@ export async function signIn(base, wanted = 'owner') {
   const cookie = signedIn.headers.get('set-cookie').split(';')[0];
   const ask = async (method, path, body) => {
     const isText = typeof body === 'string';
-    const response = await fetch(base + path, {
+    const asked = fetch(base + path, {
       method,
       headers: {
         cookie,
@@ -101,6 +102,7 @@ export async function signIn(base, wanted = 'owner') {
       },
       ...(body && { body: isText ? body : JSON.stringify(body) }),
     });
+    const response = await within(`${method} ${path}`, asked);
     if (!response.ok)
       throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
     return response.json();

@@ -1,16 +1,19 @@
 import 'reflect-metadata';
 import { MikroORM } from '@mikro-orm/better-sqlite';
-import { mkdtempSync, rmSync } from 'node:fs';
+import SQLite from 'better-sqlite3';
+import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { createApp } from '../app';
 import { oxygenSaturation } from '../demo/oxygen';
 import { settingsFrom } from '../settings';
 import { SETTINGS_OF_TESTS, start } from '../testing/harness';
+import { Checkpoints } from './checkpoints';
 import { storeConfig } from './config';
 import { MIGRATIONS } from './migrations';
 import { MIGRATION_NAMES } from './migrations/names';
 import { migratorOf } from './migrator';
+import { SheetCache } from './sheetCache';
 import { Store } from './store';
 
 test('every migration has its name in the list', () => {
@@ -179,6 +182,50 @@ test('the database is durable: write-ahead log, flushed at each commit', async (
   expect(told).toEqual(['wal', 2, 1]);
   await running.stop();
 });
+
+test('what is in the write-ahead log comes into the database file beside the server', async () => {
+  const path = join(mkdtempSync(join(tmpdir(), 'varn-log-')), 'some.sqlite');
+  const database = new SQLite(path);
+  database.pragma('journal_mode = WAL');
+  database.pragma('wal_autocheckpoint = 0');
+  database.exec('CREATE TABLE probe (text TEXT)');
+  const checkpoints = new Checkpoints(path);
+  const text = 'x'.repeat(1000);
+  const insert = database.prepare('INSERT INTO probe VALUES (?)');
+  database.transaction(() => {
+    for (let n = 0; n < 8000; n += 1) insert.run(text);
+  })();
+  await checkpoints.flush();
+  const until = Date.now() + 20_000;
+  const isCarriedOver = (): boolean => statSync(path).size > 8_000_000;
+  while (!isCarriedOver() && Date.now() < until) await new Promise((go) => setTimeout(go, 50));
+  expect(isCarriedOver()).toBe(true);
+  await checkpoints.stop();
+  database.close();
+  rmSync(dirname(path), { recursive: true });
+}, 30_000);
+
+test('a sheet that is not in memory is counted in pieces, also while it comes into memory', async () => {
+  const running = await start();
+  const { store, cache } = { store: running.app.get(Store), cache: running.app.get(SheetCache) };
+  const sheetId = running.form.sheet.id;
+  const before = await cache.count(sheetId);
+  await store.withConnection((database) => {
+    const insert = database.prepare(
+      `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, 1, '{}')`,
+    );
+    database.transaction(() => {
+      for (let n = 0; n < 20_500; n += 1) insert.run(`more-${n}`, sheetId, 1e9 + n * 1024);
+    })();
+  });
+  cache.drop(sheetId);
+  const counting = cache.count(sheetId);
+  const model = await cache.model(sheetId);
+  expect([await counting, model.count, await cache.count(sheetId)]).toEqual(
+    Array.from({ length: 3 }, () => before + 20_500),
+  );
+  await running.stop();
+}, 30_000);
 
 test('every start gives the same demo', async () => {
   const [one, two] = [await start(), await start()];

@@ -13,6 +13,7 @@ import { Store } from '../store/store';
 import { start, type Client, type Running } from '../testing/harness';
 import { changed, type WriteSite } from './decision';
 import { groundOf } from './judging';
+import { Staging } from './staging';
 import { WritePath, type Decided } from './writePath';
 import { WriteQueue } from './writeQueue';
 
@@ -113,6 +114,36 @@ test('are stored, told and taken back as a small write is, line by line', async 
   expect(back.map(([no, who]) => [no, who])).toEqual(
     back.map((_, n) => [String(n + 1), `who ${n}`]),
   );
+}, 30_000);
+
+test('are of few wide records too, which are told and taken back alike', async () => {
+  const width = 110;
+  const headings = Array.from({ length: width }, (_, n) => `Measure ${n}`);
+  const made = { writeId: randomUUID(), name: `Wide ${randomUUID().slice(0, 6)}`, headings };
+  sheet = (await owner.ask<SheetView>('POST', paths.sheets(running.workbook.id), made)).body;
+  const answers = (text: string): object =>
+    Object.fromEntries(sheet.columns.map((column, n) => [column.id, `${text} ${n}`]));
+  const staged = jest.spyOn(running.app.get(Staging), 'stage');
+  const edit = async (edits: object): Promise<Written> => {
+    const body = { writeId: randomUUID(), revision: sheet.revision, ...edits };
+    const told = await owner.ask<Written>('POST', paths.cells(sheet.id), body);
+    expect(told.status).toBe(200);
+    return told.body;
+  };
+  const { records } = await edit({
+    added: Array.from({ length: 50 }, (_, n) => ({ answers: answers(`first ${n}`) })),
+  });
+  const { writeId } = await edit({
+    records: records.map(({ recordId, revision }, n) => {
+      return { id: recordId, revision, answers: answers(`then ${n}`) };
+    }),
+  });
+  const texts = (text: string): unknown[][] =>
+    records.map((_, n) => headings.map((_heading, column) => `${text} ${n} ${column}`));
+  expect(await expectStored()).toEqual(texts('then'));
+  expect((await undo(owner, writeId)).status).toBe(200);
+  expect(await expectStored()).toEqual(texts('first'));
+  expect(staged).toHaveBeenCalledTimes(3);
 }, 30_000);
 
 test('asked again under its write id gives the first answer, and another under it is refused', async () => {
