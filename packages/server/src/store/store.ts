@@ -48,7 +48,7 @@ export class Store implements OnModuleInit, OnApplicationShutdown {
   }
 
   private get path(): string {
-    return this.orm.config.get('dbName') ?? MEMORY;
+    return this.orm.config.get('dbName', MEMORY);
   }
 
   /** An entity manager of its own, to read with. */
