@@ -80,7 +80,7 @@ const TABLE = {
       'export as CSV',
       async ({ cookie, base }) => {
         const response = await fetch(`${base}${sheet}/csv?guard=on`, { headers: { cookie } });
-        await response.arrayBuffer();
+        await response.body.pipeTo(new WritableStream());
       },
     ],
   ],
