@@ -117,7 +117,8 @@ test('conditional totals are what working them out by hand gives, after any edit
           for (const [n, value] of wanted.entries()) {
             const is = found[n];
             if (typeof value !== 'number') expect([FORMULAS[n], is]).toEqual([FORMULAS[n], value]);
-            else if (!isNear(is, value)) throw new Error(`${FORMULAS[n]}: ${String(is)}, not ${value}`);
+            else if (!isNear(is, value))
+              throw new Error(`${FORMULAS[n]}: ${String(is)}, not ${value}`);
           }
         }
       },
