@@ -31,6 +31,7 @@ const FLOORS = {
     'words',
   ],
   server: [
+    'turns',
     'store',
     'http',
     'access',

@@ -95,6 +95,7 @@ export {
   bindFormula,
   bindList,
   type BoundList,
+  Budget,
   Calculation,
   checkLimits,
   type Deletable,

@@ -17,6 +17,7 @@ import { ListsModule } from './lists/lists.module';
 import { LogModule } from './log/log.module';
 import { OutboxModule } from './outbox/outbox.module';
 import { Admission } from './http/admission';
+import { Costs } from './turns/costs';
 import { RefusalFilter } from './http/refusalFilter';
 import { ShapePipe } from './http/shapePipe';
 import { SearchModule } from './search/search.module';
@@ -67,6 +68,7 @@ export class AppModule {
         { provide: APP_GUARD, useExisting: AccessGuard },
         AccessGuard,
         Admission,
+        Costs,
         { provide: APP_PIPE, useClass: ShapePipe },
         { provide: APP_FILTER, useClass: RefusalFilter },
       ],

@@ -20,6 +20,7 @@ import { serveOpenApi } from './http/openapi';
 import { secureHeaders } from './http/securityHeaders';
 import { serveWeb } from './http/webFiles';
 import type { Settings } from './settings';
+import { Costs } from './turns/costs';
 
 /** Longest part of an address that stands for something. */
 const LONGEST_PARAMETER = 200;
@@ -67,12 +68,15 @@ export async function createApp(settings: Settings): Promise<NestFastifyApplicat
 /** Has requests wait for their turn, by what their headers tell. Health waits for nobody. */
 function letIn(app: NestFastifyApplication, fastify: FastifyInstance, doors: Doors): void {
   const sessions = app.get(Sessions);
+  const costs = app.get(Costs);
   app.get(Admission).guard(fastify, (request) => {
     if (request.url === paths.health) return null;
     const person = sessions.knownPersonOf(request.headers.cookie);
+    const door = doorOf(doors, request);
     return {
       who: person === null ? `address ${request.ip}` : `person ${person}`,
-      isUrgent: isLittle(request) && doorOf(doors, request)?.isUrgent === true,
+      isUrgent: isLittle(request) && door?.isUrgent === true,
+      isLate: person !== null && door?.isCostly === true && costs.isMuch(person),
     };
   });
 }

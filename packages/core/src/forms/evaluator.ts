@@ -1,4 +1,5 @@
 import {
+  Budget,
   callProblem,
   compile,
   Condition,
@@ -204,6 +205,10 @@ export class TextEvaluator implements Evaluator<string> {
     return [...this.formulas.ofColumns]
       .filter(([, formula]) => this.waits(formula, cells, waiting))
       .map(([id]) => id);
+  }
+
+  within<T>(work: () => T): T {
+    return new Budget().run(work);
   }
 
   private waitsIn(

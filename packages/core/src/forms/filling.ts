@@ -109,6 +109,16 @@ export function fill<F>(
   context: StartingContext,
   evaluator: Evaluator<F> | null,
 ): Filling {
+  const work = (): Filling => filled(form, entered, context, evaluator);
+  return evaluator ? evaluator.within(work) : work();
+}
+
+function filled<F>(
+  form: PreparedForm<F>,
+  entered: Entered,
+  context: StartingContext,
+  evaluator: Evaluator<F> | null,
+): Filling {
   const readings = new Map<string, { text: string; cell: JudgedCell }>();
   const judgedAs = (input: Input<F>, text: string): JudgedCell => {
     const held = readings.get(input.id);

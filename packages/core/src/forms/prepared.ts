@@ -24,6 +24,8 @@ export interface Evaluator<F> {
   waits?(formula: F, cells: Cells, waiting: ReadonlySet<string>): boolean;
   /** The computed columns of which that is so. */
   waitingColumns?(cells: Cells, waiting: ReadonlySet<string>): string[];
+  /** Runs work done at each key, and in a write: its formulas together take no more than one may. */
+  within<T>(work: () => T): T;
 }
 
 /** A form made ready to be filled in again and again. */

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { isErrorValue, sameNumber, type CellValue } from '../values';
-import { MOST_STEPS, stepsTaken } from './functions/budget';
+import { Budget, MOST_STEPS, stepsTaken } from './functions/budget';
 import { compareValues } from './functions/convert';
 import { GrowingIndex } from './functions/lineIndex';
 import { findPattern, textTest } from './functions/wildcards';
@@ -251,4 +251,46 @@ test('a column of records hands over within itself, and gives up as a whole', ()
   }
   expect(turns).toBeGreaterThan(40);
   expect(most).toBeLessThan(MOST_STEPS / 4);
+});
+
+describe('formulas of one piece of work', () => {
+  const long = (thousands: number): string => `SUM(SEQUENCE(${thousands * 1000}))`;
+  const TOGETHER = { error: '#NUM!', why: { code: 'tooLongTogether' } };
+
+  test('take no more together than is let, and what came before that stands', () => {
+    const some = fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 1, maxLength: 16 });
+    fc.assert(
+      fc.property(some, fc.integer({ min: 1, max: 3 }), (lengths, evaluations) => {
+        const budget = new Budget(evaluations);
+        const values: CellValue[] = [];
+        const steps = stepsOf(() => {
+          for (const each of lengths) {
+            values.push(budget.run(() => evaluate(long(each), [])) as CellValue);
+          }
+        });
+        expect(steps).toBeLessThanOrEqual(evaluations * MOST_STEPS);
+        const ended = values.findIndex(isErrorValue);
+        const before = ended < 0 ? values : values.slice(0, ended);
+        expect(before).toEqual(
+          lengths.slice(0, before.length).map((each) => evaluate(long(each), [])),
+        );
+        expect(budget.isSpent).toBe(ended >= 0);
+        for (const each of values.slice(before.length)) expect(each).toEqual(TOGETHER);
+      }),
+      { numRuns: 12 },
+    );
+  });
+
+  test('one that is too long by itself is told so, and leaves the rest to others', () => {
+    const budget = new Budget(3);
+    const of = (formula: string) => budget.run(() => evaluate(formula, []));
+    expect(of('SEQUENCE(1E9)')).toMatchObject({ why: { code: 'tooLong' } });
+    expect([of('1+1'), budget.isSpent]).toEqual([2, false]);
+    // Work within work takes of the same.
+    const inner = budget.run(() =>
+      Array.from({ length: 20 }, () => new Budget().run(() => evaluate(long(300), []))),
+    );
+    expect([inner.at(-1), budget.isSpent]).toEqual([TOGETHER, true]);
+    expect(evaluate('1+1', [])).toBe(2);
+  });
 });

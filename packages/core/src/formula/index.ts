@@ -3,7 +3,7 @@ export { type GridSheet, type LostColumn, SheetGrid } from './calculation/sheetG
 export { callProblem } from './check';
 export { type Code, compile, type Sources, NO_RECORD } from './compile';
 export { type Area, isArea, type Value } from './functions/area';
-export { stepsTaken, withinBudget } from './functions/budget';
+export { Budget, stepsTaken, withinBudget } from './functions/budget';
 export { compareValues } from './functions/convert';
 export type { Moment } from './functions/define';
 export { FUNCTIONS } from './functions/table';

@@ -19,6 +19,7 @@ export type ErrorReason =
   | { readonly code: 'several'; readonly count: number }
   /** It would take more time or room than one formula may. */
   | { readonly code: 'tooLong' }
+  | { readonly code: 'tooLongTogether' }
   /** A list that would take so many seconds over so many rows, each time it is read anew. */
   | { readonly code: 'slowList'; readonly seconds: number; readonly rows: number }
   /** It would make a text of more characters than a cell can hold. */

@@ -84,6 +84,8 @@ const REASONS: {
     `It would take about ${sayCountOf(seconds, 'second')} over ${sayCountOf(rows, 'row')}. Let its condition and labels read their own row, or put what they need into a column.`,
   tooLong: () =>
     'This formula would take too long. Let it read fewer cells, or move parts of it into other cells.',
+  tooLongTogether: () =>
+    'The formulas here would take too long together. Let them read fewer cells, or use fewer of them.',
   longText: ({ most }) =>
     `The text would be longer than ${most.toLocaleString('en-GB')} characters, the most a cell can hold.`,
   unread: ({ message }) => message,

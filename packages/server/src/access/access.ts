@@ -2,6 +2,7 @@ import { SetMetadata, createParamDecorator, type ExecutionContext } from '@nestj
 import type { Role } from '@varn/contract';
 import type { FastifyRequest } from 'fastify';
 import type { RateName } from './rates';
+import type { Asker } from '../turns/asker';
 
 /** Whom a route lets in. A route that does not say is closed to everyone. */
 export type Access =
@@ -31,6 +32,11 @@ export const URGENT = 'urgent';
 /** Writes a little that someone waits for: among those who wait, before what reads. */
 export const Urgent = () => SetMetadata(URGENT, true);
 
+/** The key under which a route tells that its answer may take long to find. */
+export const COSTLY = 'costly';
+/** May take long to answer: whoever has asked for much lately waits behind others. */
+export const Costly = () => SetMetadata(COSTLY, true);
+
 /** The key under which a route tells what it is counted with. */
 export const RATE = 'rate';
 /** Counts requests: by address for the signed out, else by person. */
@@ -46,6 +52,7 @@ export interface Writer {
 export interface KnownRequest extends FastifyRequest {
   person?: Writer;
   isLetIn?: boolean;
+  asker?: Asker;
 }
 
 /** The person who is signed in. */
@@ -56,3 +63,10 @@ export const CurrentPerson = createParamDecorator(
     return person;
   },
 );
+
+/** Who waits for the answer: what finding it costs is theirs, and it ends when they go. */
+export const AskedBy = createParamDecorator((_data: unknown, context: ExecutionContext): Asker => {
+  const { asker } = context.switchToHttp().getRequest<KnownRequest>();
+  if (!asker) throw new Error('the route lets in people who are not signed in');
+  return asker;
+});

@@ -8,6 +8,8 @@ import type { Writer } from './access';
 import type { Access, KnownRequest } from './access';
 import type { Door } from './doors';
 import { Rates } from './rates';
+import { Asker } from '../turns/asker';
+import { Costs } from '../turns/costs';
 
 const READING = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -21,6 +23,7 @@ export class AccessGuard implements CanActivate {
     private readonly sessions: Sessions,
     private readonly rates: Rates,
     private readonly catalog: Catalog,
+    private readonly costs: Costs,
     @Inject(SETTINGS) private readonly settings: Settings,
   ) {}
 
@@ -40,6 +43,7 @@ export class AccessGuard implements CanActivate {
       const person = await this.sessions.personOf(request.headers.cookie);
       if (!person) throw Refused.signedOut();
       request.person = person;
+      request.asker = new Asker(person.id, this.costs, () => request.raw.socket.destroyed);
       if (access.to !== 'signedIn') this.checkRole(access, request, person);
     }
     if (rate) await this.rates.count(rate, request.person?.id ?? request.ip);

@@ -2,7 +2,7 @@ import { RequestMethod } from '@nestjs/common';
 import { METHOD_METADATA, PATH_METADATA } from '@nestjs/common/constants';
 import type { DiscoveryService, MetadataScanner, Reflector } from '@nestjs/core';
 import type { FastifyRequest } from 'fastify';
-import { ACCESS, BODY_BYTES, RATE, URGENT, type Access } from './access';
+import { ACCESS, BODY_BYTES, COSTLY, RATE, URGENT, type Access } from './access';
 import type { RateName } from './rates';
 
 /** The largest body of a route that says nothing of its own. */
@@ -16,6 +16,8 @@ export interface Door {
   readonly bodyBytes: number;
   /** Whether someone waits for a little to be written: it goes before what reads. */
   readonly isUrgent: boolean;
+  /** Whether its answer may take long to find. */
+  readonly isCostly: boolean;
 }
 
 /** By `METHOD url` as the router has them. */
@@ -49,6 +51,7 @@ export function doorsOf(
         rate: reflector.get<RateName | undefined>(RATE, handler),
         bodyBytes: reflector.get<number | undefined>(BODY_BYTES, handler) ?? USUAL_BODY_BYTES,
         isUrgent: reflector.get<boolean | undefined>(URGENT, handler) ?? false,
+        isCostly: reflector.get<boolean | undefined>(COSTLY, handler) ?? false,
       });
     }
   }

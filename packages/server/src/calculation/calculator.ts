@@ -4,7 +4,7 @@ import { Injectable, Logger, type OnModuleDestroy } from '@nestjs/common';
 import { EventHub } from '../events/eventHub';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
-import { nextTurn } from '../turns';
+import { nextTurn } from '../turns/turns';
 
 /** What a change may compute at once, before other requests are let in between. */
 const TURN_MS = 8;

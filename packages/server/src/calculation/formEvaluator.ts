@@ -1,9 +1,11 @@
 import type { CheckAnswers, Submit } from '@varn/contract';
 import {
+  Budget,
   fill,
   isSame,
   prepareForm,
   serialNow,
+  stepsTaken,
   type Calculation,
   type Cells,
   type CellValue,
@@ -22,6 +24,8 @@ import type { FormFormula, StoredDefinition } from '../store/storedForm';
 /** Computes a form's formulas where all of the workbook is at hand. */
 export class FormEvaluator implements Evaluator<FormFormula> {
   private last: { cells: Cells; values: Record<string, CellValue> } | undefined;
+  private readonly values: Known<CellValue> = new Map();
+  private readonly decided: Known<readonly CellValue[]> = new Map();
 
   constructor(
     private readonly calculation: Calculation,
@@ -31,12 +35,20 @@ export class FormEvaluator implements Evaluator<FormFormula> {
 
   value(formula: FormFormula, cells: Cells): CellValue {
     if ('unread' in formula) return { error: '#NAME?' };
-    return this.calculation.valueOver(this.sheetId, formula, cells);
+    return this.once(this.values, formula, cells, () =>
+      this.calculation.valueOver(this.sheetId, formula, cells),
+    );
+  }
+
+  within<T>(work: () => T): T {
+    return new Budget().run(work);
   }
 
   outcomes(formula: FormFormula, cells: Cells): readonly CellValue[] {
     if ('unread' in formula) return [{ error: '#NAME?' }];
-    return this.calculation.outcomesOver(this.sheetId, formula, cells);
+    return this.once(this.decided, formula, cells, () =>
+      this.calculation.outcomesOver(this.sheetId, formula, cells),
+    );
   }
 
   computed(cells: Cells): Record<string, CellValue> {
@@ -69,6 +81,17 @@ export class FormEvaluator implements Evaluator<FormFormula> {
     return [...found];
   }
 
+  /** What took long is computed once for what it reads of the record. */
+  private once<T>(known: Known<T>, formula: FormFormula, cells: Cells, compute: () => T): T {
+    const key = (): string => JSON.stringify(readByRecord(formula).map((id) => cells[id] ?? null));
+    const last = known.get(formula);
+    if (last && last.of === key()) return last.value;
+    const before = stepsTaken();
+    const value = compute();
+    if (stepsTaken() - before >= LONG_STEPS) known.set(formula, { value, of: key() });
+    return value;
+  }
+
   /** The computed columns, each after those it reads of the record. */
   private inOrder(): readonly ComputedColumn[] {
     const known = orders.get(this.columns);
@@ -95,6 +118,12 @@ export class FormEvaluator implements Evaluator<FormFormula> {
     return found;
   }
 }
+
+/** What took so many steps is worth keeping. */
+const LONG_STEPS = 1000;
+
+/** What formulas gave last, with what they had read of the record. */
+type Known<T> = Map<FormFormula, { readonly value: T; readonly of: string }>;
 
 interface ComputedColumn {
   readonly id: string;

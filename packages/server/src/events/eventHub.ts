@@ -1,6 +1,6 @@
 import type { ChangeEvent, ListsEvent, RecalculatedEvent } from '@varn/contract';
 import { Injectable } from '@nestjs/common';
-import { nextTurn } from '../turns';
+import { nextTurn } from '../turns/turns';
 
 /** What is told and stands in no log: nobody misses it who reads anew. */
 export type Signal = RecalculatedEvent | ListsEvent;

@@ -46,6 +46,8 @@ import { Lists } from '../lists/lists';
 import { FormFormulas } from './formFormulas';
 import type { FormFormula, StoredDefinition, StoredDraft } from '../store/storedForm';
 import { verdictViews } from '../write/verdictViews';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { usualLengths } from './usualLengths';
 
 /** From where on the records are shown among which a new one lands. */
@@ -120,7 +122,12 @@ export class FormReader {
   }
 
   /** Checks a filled form as a submit would, and writes nothing. */
-  async check(formId: string, asked: CheckAnswers, personId: string): Promise<CheckView> {
+  async check(
+    formId: string,
+    asked: CheckAnswers,
+    personId: string,
+    asker: Asker,
+  ): Promise<CheckView> {
     const form = this.facts(formId);
     const { sheet } = form;
     const role = this.catalog.role(sheet.workbook.id, personId);
@@ -151,10 +158,13 @@ export class FormReader {
     const evaluator = needsFormulas
       ? new FormEvaluator(await this.calculator.of(sheet.workbook.id), sheet.id, columns)
       : null;
+    const pace = new Pace(asker);
+    await pace.pause();
     const filling = fillStored(prepared, enteredIn(asked), context, evaluator);
     const whole = filling.whole;
     const cells = { ...filling.cells, ...filling.computed };
     const values = evaluator ? await this.values(form, stored, columns, whole, evaluator) : {};
+    pace.end();
     return { verdicts: verdictViews(filling.verdicts), values, cells };
   }
 
@@ -179,11 +189,14 @@ export class FormReader {
       known = { columns, calculation, formulas };
       this.elsewhere.set(stored.definition, known);
     }
-    return Object.fromEntries(
-      known.formulas.map(({ text, formula, columnId }) => [
-        text,
-        columnId === undefined ? evaluator.value(formula, all) : (all[columnId] ?? null),
-      ]),
+    const { formulas } = known;
+    return evaluator.within(() =>
+      Object.fromEntries(
+        formulas.map(({ text, formula, columnId }) => [
+          text,
+          columnId === undefined ? evaluator.value(formula, all) : (all[columnId] ?? null),
+        ]),
+      ),
     );
   }
 

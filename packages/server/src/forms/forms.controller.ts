@@ -34,8 +34,9 @@ import {
   Query,
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { BodyUpTo, CurrentPerson, For, Urgent } from '../access/access';
+import { AskedBy, BodyUpTo, Costly, CurrentPerson, For, Urgent } from '../access/access';
 import type { Writer } from '../access/access';
+import { Asker } from '../turns/asker';
 import { RecordWriter } from '../write/recordWriter';
 import { ListAdder } from '../listPlace/listAdder';
 import { FormReader } from './formReader';
@@ -140,6 +141,7 @@ export class FormsController {
   /** Checks a filled form as a submit would, and writes nothing. */
   @Post(paths.checks(':formId'))
   @HttpCode(200)
+  @Costly()
   @BodyUpTo(2048)
   @For('reader', 'formId')
   @ApiOkResponse({ type: CheckView })
@@ -147,8 +149,9 @@ export class FormsController {
     @Param('formId') formId: string,
     @Body() answers: CheckAnswers,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<CheckView> {
-    return this.reader.check(formId, answers, person.id);
+    return this.reader.check(formId, answers, person.id, asker);
   }
 
   /** Corrects a record through a form. */

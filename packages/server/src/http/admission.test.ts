@@ -1,8 +1,8 @@
 import fastify, { type FastifyRequest } from 'fastify';
 import * as fc from 'fast-check';
-import { SharedTurns } from '../sharedTurns';
+import { SharedTurns } from '../turns/sharedTurns';
 import { Admission } from './admission';
-import { FairLines } from './fairLines';
+import { FairLines } from '../turns/fairLines';
 
 const nextTurn = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 const busy = (ms: number): void => {
@@ -36,6 +36,29 @@ test('whoever waits is served in the order they asked, and nobody waits for more
         for (const others of served.values()) expect(new Set(others).size).toBe(others.length);
       }
       expect([lines.size, waiting.size]).toEqual([0, 0]);
+    }),
+  );
+});
+
+test('who is late is served where nobody else waits, and once in a while else', () => {
+  const coming = fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.boolean()), { maxLength: 80 });
+  fc.assert(
+    fc.property(coming, fc.nat(20), (all, before) => {
+      const lines = new FairLines<{ isLate: boolean }>();
+      for (let n = 0; n < before; n += 1) lines.take();
+      for (const [who, isLate] of all) lines.add(who, { isLate }, isLate);
+      const taken = all.map(() => lines.take()?.isLate);
+      const [late, prompt] = [true, false].map((is) => taken.filter((each) => each === is).length);
+      expect([late, prompt]).toEqual(
+        [true, false].map((is) => all.filter(([, isLate]) => isLate === is).length),
+      );
+      const lastPrompt = taken.lastIndexOf(false);
+      const early = taken.slice(0, lastPrompt + 1).flatMap((isLate, n) => (isLate ? [n] : []));
+      // Each of them is the eighth after the last.
+      for (const [n, at] of early.entries()) if (n > 0) expect(at - (early[n - 1] ?? 0)).toBe(8);
+      if (late && lastPrompt >= 0) expect(early.length).toBeGreaterThanOrEqual(
+        Math.min(late, Math.floor(lastPrompt / 8)),
+      );
     }),
   );
 });
@@ -76,7 +99,7 @@ describe('requests', () => {
     const asked = ({ url, raw }: FastifyRequest) => {
       const [, who = '', what = ''] = url.split('/');
       if (who === 'gone') raw.destroy();
-      return who === 'health' ? null : { who, isUrgent: what === 'write' };
+      return who === 'health' ? null : { who, isUrgent: what === 'write', isLate: what === 'late' };
     };
     admission.guard(server, asked, bounds);
     server.get('*', ({ url }) => {

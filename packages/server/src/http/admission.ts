@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
-import { SharedTurns } from '../sharedTurns';
-import { FairLines } from './fairLines';
+import { SharedTurns } from '../turns/sharedTurns';
+import { FairLines } from '../turns/fairLines';
 import { Refused } from './refused';
 
 /** How long requests are begun in a turn of the event loop. */
@@ -25,6 +25,8 @@ export interface Asked {
   readonly who: string;
   /** Whether it writes a little that someone waits for, and goes before what reads. */
   readonly isUrgent: boolean;
+  /** Whether others go first: it may take long, and they have asked for much lately. */
+  readonly isLate: boolean;
 }
 
 /** How many requests wait to be begun, and since when. */
@@ -82,11 +84,11 @@ export class Admission {
     });
   }
 
-  private enter(request: FastifyRequest, { who, isUrgent }: Asked, done: () => void): void {
+  private enter(request: FastifyRequest, { who, isUrgent, isLate }: Asked, done: () => void): void {
     const begin = (): void => {
       if (!request.raw.destroyed) done();
     };
-    (isUrgent ? this.writes : this.reads).add(who, { since: performance.now(), begin });
+    (isUrgent ? this.writes : this.reads).add(who, { since: performance.now(), begin }, isLate);
     this.turns.wake();
   }
 

@@ -7,6 +7,7 @@ import {
   type ExceptionFilter,
 } from '@nestjs/common';
 import type { FastifyReply, FastifyRequest } from 'fastify';
+import { AskerGone } from '../turns/asker';
 import { Refused } from './refused';
 
 /** Turns whatever was thrown into a refusal; only what nobody foresaw is a 500, and is logged. */
@@ -28,6 +29,8 @@ export class RefusalFilter implements ExceptionFilter {
 
   private refusalOf(error: unknown, request: FastifyRequest): Refusal {
     if (error instanceof Refused) return error.getResponse() as Refusal;
+    // Nobody reads it.
+    if (error instanceof AskerGone) return { statusCode: 499, code: 'gone', message: 'Gone.' };
     if (isDiskFull(error)) return Refused.diskFull().getResponse() as Refusal;
     const statusCode = error instanceof HttpException ? error.getStatus() : statusOf(error);
     const known = refusalOfStatus(statusCode, request);

@@ -2,7 +2,7 @@ import { heldValuesIn, type Column, type HeldValue, type SheetModel } from '@var
 import { Injectable } from '@nestjs/common';
 import { Catalog } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns } from '../turns';
+import { inTurns } from '../turns/turns';
 
 /** Columns whose values are kept counted, and the most different values of one. */
 const MOST_KEPT = 1000;

@@ -38,7 +38,8 @@ import { Refused } from '../http/refused';
 import { itemView, Lists, sayProblemOf, type Feed, type FedColumn } from '../lists/lists';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns, Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { inTurns, Pace } from '../turns/turns';
 import { ColumnValues } from './columnValues';
 import { ListHistory } from './listHistory';
 import { unpairedIn } from './unpaired';
@@ -191,7 +192,11 @@ export class ListReader {
   }
 
   /** What a list would offer, before a column has it. */
-  async try(sheetId: string, { list, most = MOST_TRIED }: TryList): Promise<TriedListView> {
+  async try(
+    sheetId: string,
+    { list, most = MOST_TRIED }: TryList,
+    asker: Asker,
+  ): Promise<TriedListView> {
     const sheet = this.sheetOf(sheetId);
     const calculation = await this.calculator.of(sheet.workbook.id);
     const home = calculation.sheet(sheetId);
@@ -201,7 +206,7 @@ export class ListReader {
       const problem = sayFormulaProblem(bound.problem);
       return { items: [], counts: countsOf(null), problem, of: bound.text };
     }
-    const { live, problem } = await this.lists.tried(bound.list, sheet);
+    const { live, problem } = await this.lists.tried(bound.list, sheet, asker);
     return {
       items: (live?.items ?? []).slice(0, most).map(itemView),
       counts: countsOf(live),
@@ -210,10 +215,10 @@ export class ListReader {
   }
 
   /** Spellings among a column's values that are likely one name. */
-  async variants(sheetId: string, columnId: string): Promise<VariantsView> {
+  async variants(sheetId: string, columnId: string, asker: Asker): Promise<VariantsView> {
     const held = await this.values.of(sheetId, this.columnOf(sheetId, columnId));
     const compared = held.slice(0, MOST_COMPARED);
-    const variants = await inTurns(variantsIn(compared));
+    const variants = await inTurns(variantsIn(compared), asker);
     const byCount = variants.sort((a, b) => sumOf(b.others) - sumOf(a.others));
     return {
       variants: byCount

@@ -15,8 +15,9 @@ import {
 } from '@varn/contract';
 import { Body, Controller, Get, HttpCode, Param, Post, type StreamableFile } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { BodyUpTo, CurrentPerson, For } from '../access/access';
+import { AskedBy, BodyUpTo, Costly, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
+import { Asker } from '../turns/asker';
 import { csvFile } from '../http/csvFile';
 import { ListReader } from './listReader';
 import { ValuesWriter } from './valuesWriter';
@@ -59,21 +60,28 @@ export class ListsController {
   /** Tells what a list would offer, and changes nothing. */
   @Post(paths.tryList(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: TriedListView })
-  try(@Param('sheetId') sheetId: string, @Body() asked: TryList): Promise<TriedListView> {
-    return this.reader.try(sheetId, asked);
+  try(
+    @Param('sheetId') sheetId: string,
+    @Body() asked: TryList,
+    @AskedBy() asker: Asker,
+  ): Promise<TriedListView> {
+    return this.reader.try(sheetId, asked, asker);
   }
 
   /** Spellings among a column's values that are likely one name. */
   @Get(paths.variants(':sheetId', ':columnId'))
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: VariantsView })
   variants(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
+    @AskedBy() asker: Asker,
   ): Promise<VariantsView> {
-    return this.reader.variants(sheetId, columnId);
+    return this.reader.variants(sheetId, columnId, asker);
   }
 
   /** Which columns a list feeds whose item was renamed: their records may hold its name of before. */
@@ -91,6 +99,7 @@ export class ListsController {
   /** How many records hold values that are to become others, and what would become of them. */
   @Post(paths.countValues(':sheetId', ':columnId'))
   @HttpCode(200)
+  @Costly()
   @BodyUpTo(4096)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: ValuesCount })
@@ -99,13 +108,15 @@ export class ListsController {
     @Param('columnId') columnId: string,
     @Body() asked: CountValues,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<ValuesCount> {
-    return this.values.count(sheetId, columnId, asked, person);
+    return this.values.count(sheetId, columnId, asked, person, asker);
   }
 
   /** The records that would stay as they are, as CSV, each with why. */
   @Post(paths.leftValues(':sheetId', ':columnId'))
   @HttpCode(200)
+  @Costly()
   @BodyUpTo(4096)
   @For('clerk', 'sheetId')
   @ApiOkResponse({ content: { 'text/csv': {} } })
@@ -114,8 +125,9 @@ export class ListsController {
     @Param('columnId') columnId: string,
     @Body() asked: CountValues,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.values.left(sheetId, columnId, asked, person));
+    return csvFile(await this.values.left(sheetId, columnId, asked, person, asker));
   }
 
   /** Changes values of a column wherever they are stored, as one write. */

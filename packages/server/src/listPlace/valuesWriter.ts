@@ -23,7 +23,8 @@ import { Refused } from '../http/refused';
 import { ChangeLog } from '../log/changeLog';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import type { WriteSite } from '../write/decision';
 import {
   decideMany,
@@ -56,8 +57,10 @@ export class ValuesWriter {
     columnId: string,
     asked: CountValues,
     writer: Writer,
+    asker: Asker,
   ): Promise<ValuesCount> {
-    const { sheet, model, found, decided } = await this.tried(sheetId, columnId, asked, writer);
+    const tried = await this.tried(sheetId, columnId, asked, writer, asker);
+    const { sheet, model, found, decided } = tried;
     return { count: found.length, ...previewOf(decided, { sheet, model }) };
   }
 
@@ -67,8 +70,10 @@ export class ValuesWriter {
     columnId: string,
     asked: CountValues,
     writer: Writer,
+    asker: Asker,
   ): Promise<string> {
-    const { sheet, model, column, decided } = await this.tried(sheetId, columnId, asked, writer);
+    const tried = await this.tried(sheetId, columnId, asked, writer, asker);
+    const { sheet, model, column, decided } = tried;
     return leftAsCsv(decided.left, column.heading, { sheet, model });
   }
 
@@ -91,7 +96,7 @@ export class ValuesWriter {
     };
     const isRepeat = await this.log.besideHasWrite(writeId);
     const model = await this.cache.model(sheetId);
-    const found = isRepeat ? [] : await holders(model, becoming);
+    const found = isRepeat ? [] : await holders(model, becoming, null);
     if (!isRepeat) refuseOthers(found.length, count);
     const decide: Decide = function* (site): Generator<void, Decided> {
       const records = becoming.recordsOf(found, site);
@@ -110,13 +115,14 @@ export class ValuesWriter {
     columnId: string,
     { changes, takesAsked = false }: CountValues,
     writer: Writer,
+    asker: Asker,
   ): Promise<Tried> {
     const { sheet, column } = this.columnOf(sheetId, columnId);
     const model = await this.cache.model(sheetId);
     const becoming = becomingIn(column, sheet, changes);
-    const found = await holders(model, becoming);
+    const found = await holders(model, becoming, asker);
     if (found.length > MOST_RECORDS) refuseOthers(found.length, found.length);
-    const decided = await this.path.tryOut(sheetId, writer, function* (site) {
+    const decided = await this.path.tryOut(sheetId, writer, asker, function* (site) {
       const { admits: _, ...context } = site.context;
       const beside = { ...site, context };
       const records = becoming.recordsOf(found, beside);
@@ -210,8 +216,12 @@ function becomingIn(
 }
 
 /** The records that hold values that are meant. */
-async function holders(model: SheetModel, { columnId, isMeant }: Becoming): Promise<Holder[]> {
-  const pace = new Pace();
+async function holders(
+  model: SheetModel,
+  { columnId, isMeant }: Becoming,
+  asker: Asker | null,
+): Promise<Holder[]> {
+  const pace = new Pace(asker);
   const found: Holder[] = [];
   for (let position = 0; position < model.count; position += 1) {
     if (position % MANY === 0) await pace.keep();

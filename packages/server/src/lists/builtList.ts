@@ -1,5 +1,6 @@
 import { LiveList, type ErrorValue } from '@varn/core';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { TooMuchWork, type Source } from './sourceRows';
 
 export interface BuiltList {
@@ -11,10 +12,13 @@ export interface BuiltList {
 }
 
 /** Builds a list from its source as it stands, in turns with others; gives up what takes too long. */
-export async function builtList(source: Source): Promise<BuiltList> {
+export async function builtList(
+  source: Source,
+  asker: Asker | null = null,
+): Promise<BuiltList> {
   const problem = source.problem();
   if (problem) return { live: null, problem, spent: 0 };
-  const pace = new Pace();
+  const pace = new Pace(asker);
   const steps = LiveList.build(source.rows(), source.shape);
   try {
     for (;;) {

@@ -22,7 +22,8 @@ import { isRecordLine, isRowLine, type Line, type RecordLine } from '../log/line
 import { Catalog, nowIn, type SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import { Refused } from '../http/refused';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { builtList } from './builtList';
 import { sourceOf, type Source } from './sourceRows';
 
@@ -166,10 +167,15 @@ export class Lists implements OnModuleInit {
     return this.contextOf(sheet);
   }
 
-  /** A list as it would be, fed by what no column is fed by yet. */
+  /**
+   * A list as it would be, fed by what no column is fed by yet.
+   *
+   * @param asker who alone waits for it
+   */
   async tried(
     list: ListSettings<StoredFormula>,
     home: SheetFacts,
+    asker: Asker | null = null,
   ): Promise<Pick<Feed, 'live' | 'problem'>> {
     const { calculation } = await this.calculator.settled(home.workbook.id);
     const source = sourceOf(
@@ -178,7 +184,7 @@ export class Lists implements OnModuleInit {
       calculation ?? (await this.calculator.of(home.workbook.id)),
       undefined,
     );
-    return builtList(source);
+    return builtList(source, asker);
   }
 
   /**

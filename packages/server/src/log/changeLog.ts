@@ -4,7 +4,7 @@ import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Catalog } from '../store/catalog';
 import { Store } from '../store/store';
-import { Pace } from '../turns';
+import { Pace } from '../turns/turns';
 import { LINE_COLUMNS, lineOf, valuesOf, type ChangeRow } from './changeRow';
 import type { Line, NewLine } from './line';
 import { eventOf } from './told';

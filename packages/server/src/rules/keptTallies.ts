@@ -1,7 +1,7 @@
 import { BrokenTally, type BrokenRecords, type StoredColumn } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns, Turns } from '../turns';
+import { inTurns, Turns } from '../turns/turns';
 import type { Looked } from './looked';
 
 /** Counts that are kept up to date; the longest unused gives way. */
@@ -33,7 +33,7 @@ export class KeptTallies {
    */
   async broken(looked: Looked, ruled: StoredColumn, most: number): Promise<BrokenRecords> {
     const { tally, turns } = this.keptFor(looked, ruled);
-    return turns.takeAll(async () => {
+    return turns.take(async () => {
       await inTurns(tally.refresh());
       return tally.told(most);
     });

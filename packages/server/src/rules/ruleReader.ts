@@ -12,7 +12,8 @@ import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { Catalog, nowIn } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns } from '../turns';
+import type { Asker } from '../turns/asker';
+import { inTurns } from '../turns/turns';
 import { KeptTallies } from './keptTallies';
 import type { Looked } from './looked';
 import { refuseUnreadRules } from '../write/columns';
@@ -77,10 +78,14 @@ export class RuleReader {
   }
 
   /** Rules that nearly all stored values of a column follow, besides those it has. */
-  async suggested(sheetId: string, columnId: string): Promise<SuggestedRulesView> {
+  async suggested(
+    sheetId: string,
+    columnId: string,
+    asker: Asker,
+  ): Promise<SuggestedRulesView> {
     const { sheet, column, columns, model, context } = await this.look(sheetId, columnId);
     const ground = { ...context, columns };
-    const suggestions = await inTurns(suggestIn(model, column, sheet.columns, ground));
+    const suggestions = await inTurns(suggestIn(model, column, sheet.columns, ground), asker);
     return { suggestions: [...suggestions] };
   }
 

@@ -9,7 +9,8 @@ import {
 } from '@varn/contract';
 import { Body, Controller, Get, HttpCode, Param, Post, Put } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { For } from '../access/access';
+import { AskedBy, Costly, For } from '../access/access';
+import { Asker } from '../turns/asker';
 import { SecretWords } from '../access/secretWords';
 import { RuleReader } from './ruleReader';
 
@@ -24,6 +25,7 @@ export class RulesController {
   /** Tells which stored values would break rules, and changes nothing. */
   @Post(paths.brokenRules(':sheetId', ':columnId'))
   @HttpCode(200)
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: BrokenView })
   broken(
@@ -64,12 +66,14 @@ export class RulesController {
 
   /** Tells rules that nearly all stored values of a column follow. */
   @Get(paths.suggestedRules(':sheetId', ':columnId'))
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: SuggestedRulesView })
   suggested(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
+    @AskedBy() asker: Asker,
   ): Promise<SuggestedRulesView> {
-    return this.reader.suggested(sheetId, columnId);
+    return this.reader.suggested(sheetId, columnId, asker);
   }
 }

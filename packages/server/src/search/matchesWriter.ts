@@ -6,6 +6,7 @@ import type {
   RemoveMatches,
 } from '@varn/contract';
 import {
+  Budget,
   isErrorValue,
   isOfKind,
   isTyped,
@@ -30,7 +31,8 @@ import { SheetReader } from '../sheets/sheetReader';
 import { viewPositions } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { computed } from '../write/columns';
 import { removed, type WriteOrder } from '../write/decision';
 import {
@@ -48,8 +50,10 @@ import { WritePath, type Decide, type Decided } from '../write/writePath';
 const MOST_MATCHES = 50_000;
 /** How many of the records that would change a preview shows. */
 const PREVIEWED = 10;
-/** Records judged before it is asked whether others wait. */
+/** Records gone through before it is asked whether others wait. */
 const FEW = 50;
+/** How many of the longest a formula that is given to all matches may take in all. */
+const MOST_EVALUATIONS = 50;
 
 /** A record that is meant, as it was looked at. */
 interface Match {
@@ -81,8 +85,13 @@ export class MatchesWriter {
   ) {}
 
   /** What a change of one column would do. @throws Refused 400, 409 */
-  async preview(sheetId: string, asked: NewValue, writer: Writer): Promise<MatchesPreview> {
-    const { scene, column, decided } = await this.tried(sheetId, asked, writer);
+  async preview(
+    sheetId: string,
+    asked: NewValue,
+    writer: Writer,
+    asker: Asker,
+  ): Promise<MatchesPreview> {
+    const { scene, column, decided } = await this.tried(sheetId, asked, writer, asker);
     const { sheet, model } = scene;
     const show = (value: CellValue = null): string =>
       showValue(value, column, sheet.workbook.locale);
@@ -98,8 +107,13 @@ export class MatchesWriter {
   }
 
   /** The matches that would stay as they are, as CSV, each with why. */
-  async left(sheetId: string, asked: NewValue, writer: Writer): Promise<string> {
-    const { scene, column, decided } = await this.tried(sheetId, asked, writer);
+  async left(
+    sheetId: string,
+    asked: NewValue,
+    writer: Writer,
+    asker: Asker,
+  ): Promise<string> {
+    const { scene, column, decided } = await this.tried(sheetId, asked, writer, asker);
     return leftAsCsv(decided.left, column.heading, scene);
   }
 
@@ -108,7 +122,7 @@ export class MatchesWriter {
     const { writeId, view, columnId, text, count, takesAsked = false } = asked;
     const scene = await this.scene(sheetId);
     const column = columnToChange(scene.sheet, columnId);
-    const cells = (await this.isWritten(writeId)) ? [] : await this.plan(scene, column, asked);
+    const cells = (await this.isWritten(writeId)) ? [] : await this.plan(scene, column, asked, null);
     const order = {
       sheetId,
       writeId,
@@ -139,7 +153,7 @@ export class MatchesWriter {
     const isRepeat = await this.isWritten(writeId);
     const matches = isRepeat
       ? []
-      : await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet));
+      : await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet), null);
     if (matches.length === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
     const order = { sheetId, writeId, writer, door: 'matches' as const, asked: asking };
@@ -168,12 +182,13 @@ export class MatchesWriter {
     sheetId: string,
     asked: NewValue,
     writer: Writer,
+    asker: Asker,
   ): Promise<{ scene: Scene; column: StoredColumn; decided: ManyDecided }> {
     const scene = await this.scene(sheetId);
     const { columnId, takesAsked = false } = asked;
     const column = columnToChange(scene.sheet, columnId);
-    const cells = await this.plan(scene, column, asked);
-    const decided = await this.path.tryOut(sheetId, writer, function* (site) {
+    const cells = await this.plan(scene, column, asked, asker);
+    const decided = await this.path.tryOut(sheetId, writer, asker, function* (site) {
       const { admits: _, ...context } = site.context;
       return yield* decideMany({ ...site, context }, cells, {
         takesAsked,
@@ -193,17 +208,20 @@ export class MatchesWriter {
     scene: Scene,
     column: StoredColumn,
     asked: NewValue,
+    asker: Asker | null,
   ): Promise<RecordToChange[]> {
     const { model, sheet } = scene;
-    const matches = await matchesOf(scene, asked, await this.lists.readyIn(sheet));
+    const matches = await matchesOf(scene, asked, await this.lists.readyIn(sheet), asker);
     const read = await this.readerOf(scene, column, asked.text);
     const planned: RecordToChange[] = [];
-    const pace = new Pace();
-    for (const [n, match] of matches.entries()) {
-      if (n % FEW === FEW - 1) await pace.keep();
+    const pace = new Pace(asker);
+    const budget = new Budget(MOST_EVALUATIONS);
+    for (const match of matches) {
+      await pace.keep();
       const slot = model.slotOf(match.id);
       if (slot === undefined) continue;
-      const cell = read(slot);
+      const cell = budget.run(() => read(slot));
+      if (budget.isSpent) throw takesTooLong();
       const isSame =
         cell.given.doubts.every(({ strictness }) => strictness !== 'refuse') &&
         JSON.stringify(cell.given.value) === JSON.stringify(model.cellOfSlot(slot, column.id));
@@ -263,8 +281,9 @@ async function matchesOf(
   { sheet, model }: Scene,
   { view, count }: { readonly view: string; readonly count: number },
   context: ReadingContext,
+  asker: Asker | null,
 ): Promise<Match[]> {
-  const positions = await viewPositions(sheet, model, view, context);
+  const positions = await viewPositions(sheet, model, view, context, asker);
   if (positions.length !== count) {
     throw Refused.conflict(
       'countChanged',
@@ -296,6 +315,11 @@ function columnToChange({ columnsById }: SheetFacts, columnId: string): StoredCo
     `columnId: ${column.heading} is filled in by Varn or computed. Choose a column that people type.`,
   );
 }
+
+const takesTooLong = (): Refused =>
+  Refused.unreadable(
+    'This formula takes too long for so many records. Let it read fewer cells, or change fewer records.',
+  );
 
 const nothingToDo = (): Refused =>
   Refused.badRequest(

@@ -31,7 +31,8 @@ import { recordView, SheetReader } from '../sheets/sheetReader';
 
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { inTurns, Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { inTurns, Pace } from '../turns/turns';
 import { namedRecord } from './namedRecord';
 
 const listed = (headings: readonly string[]): string =>
@@ -51,7 +52,7 @@ export class RecordSearch {
   ) {}
 
   /** How many records a question finds, condition by condition. */
-  async counts(sheetId: string, question: QuestionView): Promise<CountsView> {
+  async counts(sheetId: string, question: QuestionView, asker: Asker): Promise<CountsView> {
     const { sheet, model } = await this.scene(sheetId);
     const context = await this.lists.readyIn(sheet);
     const { asked, problems } = readable(question, sheet, context);
@@ -59,7 +60,7 @@ export class RecordSearch {
     if (!reading.ok) throw new Error('a question was read in part, and then not at all');
     const { parts } = reading;
     const tests = questionTests(asked, reading, sheet.columns, model, context);
-    const counts = await inTurns(countsOf(model, tests));
+    const counts = await inTurns(countsOf(model, tests), asker);
     const headings = problems.map(({ columnId }) => sheet.columnsById.get(columnId)?.heading ?? '');
     return {
       // What can't be read never means all records, nor those that the rest finds.
@@ -77,7 +78,12 @@ export class RecordSearch {
   }
 
   /** The best of the records that hold some words: those whose key it is first, then the newest. */
-  async search(sheetId: string, text: string, most: number): Promise<FoundRecordsView> {
+  async search(
+    sheetId: string,
+    text: string,
+    most: number,
+    asker: Asker,
+  ): Promise<FoundRecordsView> {
     const { sheet, model } = await this.scene(sheetId);
     const question: Question = { text, filters: [] };
     if (isBlankQuestion(question)) return { count: 0, found: [] };
@@ -85,8 +91,10 @@ export class RecordSearch {
     const reading = readQuestion(question, sheet.columns, context);
     if (!reading.ok) return { count: 0, found: [] };
     const tests = questionTests(question, reading, sheet.columns, model, context);
-    const positions = await inTurns(positionsIn(model, tests, []));
-    const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text), positions);
+    const positions = await inTurns(positionsIn(model, tests, []), asker);
+    const pace = new Pace(asker);
+    const { byKey, byEnd } = await this.byKey(sheet, model, foldText(text), positions, pace);
+    pace.end();
     const keys = new Set(byKey);
     // Keys first, then what ends with it, then the rest: each from the newest on.
     const best = new Set<number>();
@@ -112,11 +120,11 @@ export class RecordSearch {
     model: SheetModel,
     text: string,
     positions: Int32Array,
+    pace: Pace,
   ): Promise<{ byKey: number[]; byEnd: number[] }> {
     const byKey: number[] = [];
     const byEnd: number[] = [];
     const { locale } = sheet.workbook;
-    const pace = new Pace();
     for (const column of columnsToKnowBy(sheet.columns)) {
       for (const [n, position] of positions.entries()) {
         if (n % FEW === FEW - 1) await pace.keep();

@@ -27,7 +27,8 @@ import { SheetReader } from '../sheets/sheetReader';
 import { viewPositions } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import {
   decideMany,
   leftAsCsv,
@@ -68,16 +69,26 @@ export class ReplaceWriter {
   ) {}
 
   /** What it would come to; nothing is written. */
-  async preview(sheetId: string, asked: ReplaceText, writer: Writer): Promise<ReplacePreview> {
+  async preview(
+    sheetId: string,
+    asked: ReplaceText,
+    writer: Writer,
+    asker: Asker,
+  ): Promise<ReplacePreview> {
     const scene = await this.scene(sheetId);
-    const { planned, decided } = await this.tried(scene, asked, writer);
+    const { planned, decided } = await this.tried(scene, asked, writer, asker);
     return { cells: planned.cells, ...previewOf(decided, scene) };
   }
 
   /** The records that would stay as they are, as CSV, each with why. */
-  async left(sheetId: string, asked: ReplaceText, writer: Writer): Promise<string> {
+  async left(
+    sheetId: string,
+    asked: ReplaceText,
+    writer: Writer,
+    asker: Asker,
+  ): Promise<string> {
     const scene = await this.scene(sheetId);
-    const { decided } = await this.tried(scene, asked, writer);
+    const { decided } = await this.tried(scene, asked, writer, asker);
     return leftAsCsv(decided.left, 'Value', scene);
   }
 
@@ -89,7 +100,7 @@ export class ReplaceWriter {
   ): Promise<ManyChanged> {
     const scene = await this.scene(sheetId);
     const isRepeat = await this.log.besideHasWrite(writeId);
-    const planned = isRepeat ? NOTHING : await this.plan(scene, asked);
+    const planned = isRepeat ? NOTHING : await this.plan(scene, asked, null);
     if (!isRepeat && planned.cells !== cells) {
       throw Refused.conflict(
         'countChanged',
@@ -113,10 +124,11 @@ export class ReplaceWriter {
     scene: Scene,
     asked: ReplaceText,
     writer: Writer,
+    asker: Asker,
   ): Promise<{ planned: Planned; decided: ManyDecided }> {
-    const planned = await this.plan(scene, asked);
+    const planned = await this.plan(scene, asked, asker);
     const { takesAsked = false } = asked;
-    const decided = await this.path.tryOut(scene.sheet.id, writer, (site) => {
+    const decided = await this.path.tryOut(scene.sheet.id, writer, asker, (site) => {
       const { admits: _, ...context } = site.context;
       return decideMany({ ...site, context }, planned.records, { takesAsked, isTried: true });
     });
@@ -124,13 +136,18 @@ export class ReplaceWriter {
   }
 
   /** Looks through the records of the view, in turns with other requests. */
-  private async plan({ sheet, model }: Scene, { text, by, view }: ReplaceText): Promise<Planned> {
+  private async plan(
+    { sheet, model }: Scene,
+    { text, by, view }: ReplaceText,
+    asker: Asker | null,
+  ): Promise<Planned> {
     const context = await this.lists.readyIn(sheet);
     const { locale } = sheet.workbook;
-    const positions = view === undefined ? null : await viewPositions(sheet, model, view, context);
+    const positions =
+      view === undefined ? null : await viewPositions(sheet, model, view, context, asker);
     const columns = sheet.columns.filter(mayBeReplaced);
     const replace = replacing(text, by, LONGEST_CELL);
-    const pace = new Pace();
+    const pace = new Pace(asker);
     const records: RecordToChange[] = [];
     let [cells, looked] = [0, 0];
     for (let at = 0; at < (positions?.length ?? model.count); at += 1) {

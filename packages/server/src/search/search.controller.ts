@@ -31,8 +31,9 @@ import {
   type StreamableFile,
 } from '@nestjs/common';
 import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { CurrentPerson, For } from '../access/access';
+import { AskedBy, Costly, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
+import { Asker } from '../turns/asker';
 import { csvFile } from '../http/csvFile';
 import { KeptQuestions } from './keptQuestions';
 import { MatchesWriter } from './matchesWriter';
@@ -54,22 +55,29 @@ export class SearchController {
   /** How many records a question finds, condition by condition. */
   @Post(paths.counts(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: CountsView })
-  counts(@Param('sheetId') sheetId: string, @Body() question: QuestionView): Promise<CountsView> {
-    return this.records.counts(sheetId, question);
+  counts(
+    @Param('sheetId') sheetId: string,
+    @Body() question: QuestionView,
+    @AskedBy() asker: Asker,
+  ): Promise<CountsView> {
+    return this.records.counts(sheetId, question, asker);
   }
 
   /** The best of the records that hold some words, in any column. */
   @Post(paths.search(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: FoundRecordsView })
   search(
     @Param('sheetId') sheetId: string,
     @Body() { text, most }: SearchRecords,
+    @AskedBy() asker: Asker,
   ): Promise<FoundRecordsView> {
-    return this.records.search(sheetId, text, most);
+    return this.records.search(sheetId, text, most, asker);
   }
 
   /** One record, and where it stands. */
@@ -133,27 +141,31 @@ export class SearchController {
   /** What a change of one column of all matches would do. */
   @Post(paths.previewMatches(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: MatchesPreview })
   preview(
     @Param('sheetId') sheetId: string,
     @Body() asked: NewValue,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<MatchesPreview> {
-    return this.matches.preview(sheetId, asked, person);
+    return this.matches.preview(sheetId, asked, person, asker);
   }
 
   /** The matches that would stay as they are, as CSV, each with why. */
   @Post(paths.leftMatches(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ content: { 'text/csv': {} } })
   async left(
     @Param('sheetId') sheetId: string,
     @Body() asked: NewValue,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.matches.left(sheetId, asked, person));
+    return csvFile(await this.matches.left(sheetId, asked, person, asker));
   }
 
   /** Changes one column of all matches, as one write. */
@@ -185,27 +197,31 @@ export class SearchController {
   /** What putting a text in place of another would come to. */
   @Post(paths.previewReplace(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ type: ReplacePreview })
   previewReplace(
     @Param('sheetId') sheetId: string,
     @Body() asked: ReplaceText,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<ReplacePreview> {
-    return this.replacer.preview(sheetId, asked, person);
+    return this.replacer.preview(sheetId, asked, person, asker);
   }
 
   /** The records that would stay as they are, as CSV, each with why. */
   @Post(paths.leftReplace(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('clerk', 'sheetId')
   @ApiOkResponse({ content: { 'text/csv': {} } })
   async leftReplace(
     @Param('sheetId') sheetId: string,
     @Body() asked: ReplaceText,
     @CurrentPerson() person: Writer,
+    @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.replacer.left(sheetId, asked, person));
+    return csvFile(await this.replacer.left(sheetId, asked, person, asker));
   }
 
   /** Puts a text in place of another in the records, as one write. */

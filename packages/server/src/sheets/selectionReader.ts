@@ -21,7 +21,8 @@ import {
 import { Injectable } from '@nestjs/common';
 import { Calculator } from '../calculation/calculator';
 import type { SheetFacts } from '../store/catalog';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { Lists } from '../lists/lists';
 import { SheetCache } from '../store/sheetCache';
 import { SheetReader } from './sheetReader';
@@ -56,10 +57,14 @@ export class SelectionReader {
   ) {}
 
   /** Count, sum, mean and extremes of some cells. */
-  async figures(sheetId: string, { boxes, view }: AskFigures): Promise<FiguresView> {
-    const scene = await this.scene(sheetId, view);
+  async figures(
+    sheetId: string,
+    { boxes, view }: AskFigures,
+    asker: Asker,
+  ): Promise<FiguresView> {
+    const scene = await this.scene(sheetId, view, asker);
     const all = new FigureSum();
-    const pace = new Pace();
+    const pace = new Pace(asker);
     for (const box of boxes) {
       if (box.part === 'free') await addFree(all, box, scene, pace);
       else await addRecords(all, box, scene, pace);
@@ -72,8 +77,12 @@ export class SelectionReader {
    * The next cell that shows a text, whatever its case and accents, or the one before; after the
    * last the first.
    */
-  async find(sheetId: string, { text, after, back = false, view }: FindText): Promise<FoundView> {
-    const scene = await this.scene(sheetId, view);
+  async find(
+    sheetId: string,
+    { text, after, back = false, view }: FindText,
+    asker: Asker,
+  ): Promise<FoundView> {
+    const scene = await this.scene(sheetId, view, asker);
     const wanted = foldText(text);
     if (wanted === '') return { cell: null };
     const width = scene.sheet.columns.length + scene.sheet.looseColumns.length;
@@ -87,7 +96,7 @@ export class SelectionReader {
     };
     const shows = (cell: number): boolean =>
       foldText(shownAt(placeAt(cell), scene)).includes(wanted);
-    const pace = new Pace();
+    const pace = new Pace(asker);
     const from = after ? lineOf(after, freeCount) * width + after.column : back ? 0 : -1;
     let found = -1;
     for (let n = 1; n <= cells && found < 0; n += 1) {
@@ -107,7 +116,7 @@ export class SelectionReader {
     return { cell, count, nth };
   }
 
-  private async scene(sheetId: string, view: string | undefined): Promise<Scene> {
+  private async scene(sheetId: string, view: string | undefined, asker: Asker): Promise<Scene> {
     const sheet = this.reader.facts(sheetId);
     const { calculation } = await this.calculator.results(sheet.workbook.id, sheetId);
     const model = await this.cache.model(sheetId);
@@ -118,7 +127,7 @@ export class SelectionReader {
     const positions =
       view === undefined
         ? null
-        : await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
+        : await viewPositions(sheet, model, view, await this.lists.readyIn(sheet), asker);
     return { sheet, model, rows, calculation, grid, freeCount, positions };
   }
 }

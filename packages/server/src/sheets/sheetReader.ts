@@ -7,6 +7,7 @@ import type {
   FreeRowView,
   NameView,
   RecordView,
+  RowsQuery,
   RowsView,
   SheetView,
   Total,
@@ -38,7 +39,8 @@ import { writtenColumns } from '../calculation/writtenColumns';
 import { Lists } from '../lists/lists';
 import { Refused } from '../http/refused';
 import { Catalog, formEntry, type SheetFacts } from '../store/catalog';
-import { nextTurn, inTurns, Turns } from '../turns';
+import type { Asker } from '../turns/asker';
+import { inTurns, Pace } from '../turns/turns';
 import { SheetCache } from '../store/sheetCache';
 import { viewPositions } from './view';
 
@@ -64,7 +66,6 @@ export class SheetReader {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
-    private readonly turns: Turns,
     private readonly lists: Lists,
   ) {}
 
@@ -89,7 +90,11 @@ export class SheetReader {
   }
 
   /** A window of the records, as they stand or in a view of one's own. */
-  async rows(sheetId: string, from: number, asked: number, view?: string): Promise<RowsView> {
+  async rows(
+    sheetId: string,
+    { from, count: asked, view }: RowsQuery,
+    asker: Asker,
+  ): Promise<RowsView> {
     const sheet = this.facts(sheetId);
     const count = rowsAtOnce(sheet, asked);
     if (view === undefined && (await this.isCold(sheet)))
@@ -100,7 +105,8 @@ export class SheetReader {
     if (view === undefined) {
       return { ...withTotals(rowsOf(sheet, model, from, count), sheet, model, null), ...progress };
     }
-    const positions = await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
+    const context = await this.lists.readyIn(sheet);
+    const positions = await viewPositions(sheet, model, view, context, asker);
     const shown = positions.subarray(from, from + count);
     const rows = {
       from,
@@ -112,13 +118,13 @@ export class SheetReader {
   }
 
   /** What a column holds, the most frequent first. */
-  async values(sheetId: string, columnId: string): Promise<ColumnValuesView> {
+  async values(sheetId: string, columnId: string, asker: Asker): Promise<ColumnValuesView> {
     const { columnsById, workbook } = this.facts(sheetId);
     const column = columnsById.get(columnId);
     if (!column) throw Refused.notFound('column in this sheet');
     await this.calculator.results(workbook.id, sheetId);
     const model = await this.cache.model(sheetId);
-    const held = await inTurns(heldValuesIn(model, column, workbook.locale));
+    const held = await inTurns(heldValuesIn(model, column, workbook.locale), asker);
     return { values: held.slice(0, MOST_VALUES), different: held.length };
   }
 
@@ -178,7 +184,12 @@ export class SheetReader {
   }
 
   /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
-  async checkFormula(sheetId: string, text: string, columnId?: string): Promise<FormulaView> {
+  async checkFormula(
+    sheetId: string,
+    text: string,
+    columnId: string | undefined,
+    asker: Asker,
+  ): Promise<FormulaView> {
     const sheet = this.facts(sheetId);
     const { locale, id: workbookId } = sheet.workbook;
     const calculation = await this.calculator.of(workbookId);
@@ -214,10 +225,13 @@ export class SheetReader {
     const model = await this.cache.model(sheetId);
     const slots = inRecord ? [...model.slots().subarray(0, TRIED)] : [-1];
     const values: CellValue[] = [];
+    const pace = new Pace(asker);
     for (const slot of slots) {
       // Others are answered before each: it may take as long as one formula is let.
-      values.push(await this.turns.take(() => value(slot)));
+      await pace.pause();
+      values.push(value(slot));
     }
+    pace.end();
     const failed = values.filter(isErrorValue).find(({ why }) => why !== undefined);
     if (failed) {
       const message = sayErrorValue(failed);
@@ -241,11 +255,12 @@ export class SheetReader {
   }
 
   /** The records of a view, by id. @throws Refused 400 where it is none */
-  async idsIn(sheetId: string, view: string): Promise<string[]> {
+  async idsIn(sheetId: string, view: string, asker: Asker): Promise<string[]> {
     const sheet = this.facts(sheetId);
     await this.calculator.settled(sheet.workbook.id);
     const model = await this.cache.model(sheetId);
-    const positions = await viewPositions(sheet, model, view, await this.lists.readyIn(sheet));
+    const context = await this.lists.readyIn(sheet);
+    const positions = await viewPositions(sheet, model, view, context, asker);
     return Array.from(positions, (position) => model.headOf(model.slotAt(position)).id);
   }
 
@@ -258,6 +273,7 @@ export class SheetReader {
   async *csv(
     sheetId: string,
     { guard, separator = 'comma', decimals, top }: Omit<CsvQuery, 'view'>,
+    asker: Asker,
     ids?: readonly string[],
   ): AsyncGenerator<string> {
     const sheet = this.facts(sheetId);
@@ -269,18 +285,23 @@ export class SheetReader {
     };
     const { calculation } = await this.calculator.settled(workbook.id);
     const model = await this.cache.model(sheetId);
+    const pace = new Pace(asker);
     if (top === 'on' || !sheet.hasRecords) {
       for (const rows of this.topRows(sheet, calculation, await this.cache.rows(sheetId))) {
-        yield csvCells(rows, ways);
-        await nextTurn();
+        const text = csvCells(rows, ways);
+        pace.end();
+        yield text;
+        await pace.goOn();
       }
     }
     if (!sheet.hasRecords) return;
     yield csvHeading(columns, ways);
     for (const slots of ids ? batchesOf(model, ids) : batchesOfAll(model)) {
       const rows = slots.map((slot) => columns.map((column) => model.cellOfSlot(slot, column.id)));
-      yield csvRows(columns, rows, ways);
-      await nextTurn();
+      const text = csvRows(columns, rows, ways);
+      pace.end();
+      yield text;
+      await pace.goOn();
     }
   }
 

@@ -47,8 +47,9 @@ import {
 } from '@nestjs/common';
 import { ApiCreatedResponse, ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { Readable } from 'node:stream';
-import { BodyUpTo, Counted, CurrentPerson, For, Urgent } from '../access/access';
+import { AskedBy, BodyUpTo, Costly, Counted, CurrentPerson, For, Urgent } from '../access/access';
 import type { Writer } from '../access/access';
+import { Asker } from '../turns/asker';
 import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { RecordWriter } from '../write/recordWriter';
@@ -87,8 +88,9 @@ export class SheetsController {
   rows(
     @Param('sheetId') sheetId: string,
     @Query() { from, count, view }: RowsQuery,
+    @AskedBy() asker: Asker,
   ): Promise<RowsView> {
-    return this.reader.rows(sheetId, from, count, view);
+    return this.reader.rows(sheetId, { from, count, view }, asker);
   }
 
   /** A window of the rows outside of the records: above the heading, or all of a free sheet. */
@@ -162,33 +164,45 @@ export class SheetsController {
   /** Count, sum, mean and extremes of chosen cells. */
   @Post(paths.figures(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: FiguresView })
-  figures(@Param('sheetId') sheetId: string, @Body() ask: AskFigures): Promise<FiguresView> {
-    return this.selection.figures(sheetId, ask);
+  figures(
+    @Param('sheetId') sheetId: string,
+    @Body() ask: AskFigures,
+    @AskedBy() asker: Asker,
+  ): Promise<FiguresView> {
+    return this.selection.figures(sheetId, ask, asker);
   }
 
   /** The next cell that shows a text. */
   @Post(paths.find(':sheetId'))
   @HttpCode(200)
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: FoundView })
-  find(@Param('sheetId') sheetId: string, @Body() find: FindText): Promise<FoundView> {
-    return this.selection.find(sheetId, find);
+  find(
+    @Param('sheetId') sheetId: string,
+    @Body() find: FindText,
+    @AskedBy() asker: Asker,
+  ): Promise<FoundView> {
+    return this.selection.find(sheetId, find, asker);
   }
 
   /** Reads a formula as it is typed: what is wrong with it, and what it would give. */
   @Post(paths.checkFormula(':sheetId'))
   @HttpCode(200)
   @BodyUpTo(64)
+  @Costly()
   @Counted('tryOut')
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: FormulaView })
   checkFormula(
     @Param('sheetId') sheetId: string,
     @Body() { text, columnId }: CheckFormula,
+    @AskedBy() asker: Asker,
   ): Promise<FormulaView> {
-    return this.reader.checkFormula(sheetId, text, columnId);
+    return this.reader.checkFormula(sheetId, text, columnId, asker);
   }
 
   /** Renames, moves, or changes the look of a sheet. */
@@ -253,17 +267,19 @@ export class SheetsController {
 
   /** The sheet as a CSV file (RFC 4180, UTF-8). */
   @Get(`${paths.sheet(':sheetId')}/csv`)
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ content: { 'text/csv': {} } })
   async csv(
     @Param('sheetId') sheetId: string,
     @Query() { view, ...asked }: CsvQuery,
+    @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
     const name = encodeURIComponent(`${this.reader.facts(sheetId).name}.csv`);
     // What a view finds is known before the first byte goes: a view that is none is refused.
-    const ids = view === undefined ? undefined : await this.reader.idsIn(sheetId, view);
+    const ids = view === undefined ? undefined : await this.reader.idsIn(sheetId, view, asker);
     const { encoding = 'utf8' } = asked;
-    const parts = encoded(this.reader.csv(sheetId, asked, ids), encoding);
+    const parts = encoded(this.reader.csv(sheetId, asked, asker, ids), encoding);
     return new StreamableFile(Readable.from(parts), {
       type: `text/csv; charset=${encoding === 'utf16' ? 'utf-16le' : 'utf-8'}; header=present`,
       disposition: `attachment; filename="sheet.csv"; filename*=UTF-8''${name}`,
@@ -300,18 +316,21 @@ export class SheetsController {
 
   /** What a column holds, with how often. */
   @Get(paths.columnValues(':sheetId', ':columnId'))
+  @Costly()
   @For('reader', 'sheetId')
   @ApiOkResponse({ type: ColumnValuesView })
   values(
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
+    @AskedBy() asker: Asker,
   ): Promise<ColumnValuesView> {
-    return this.reader.values(sheetId, columnId);
+    return this.reader.values(sheetId, columnId, asker);
   }
 
   /** Tells what a change of kind or formula would do to the stored values, and does nothing. */
   @Post(paths.conversion(':sheetId', ':columnId'))
   @HttpCode(200)
+  @Costly()
   @BodyUpTo(2048)
   @For('analyst', 'sheetId')
   @ApiOkResponse({ type: ConversionView })
@@ -319,8 +338,9 @@ export class SheetsController {
     @Param('sheetId') sheetId: string,
     @Param('columnId') columnId: string,
     @Body() change: ColumnChange,
+    @AskedBy() asker: Asker,
   ): Promise<ConversionView> {
-    return this.columns.conversion(sheetId, columnId, change);
+    return this.columns.conversion(sheetId, columnId, change, asker);
   }
 
   /** Takes a column out; its values stay in the records, and come back with it. */

@@ -1,5 +1,4 @@
 import { Module } from '@nestjs/common';
-import { Turns } from '../turns';
 import { SelectionReader } from './selectionReader';
 import { SheetReader } from './sheetReader';
 import { SheetsController } from './sheets.controller';
@@ -7,7 +6,7 @@ import { UsesReader } from './usesReader';
 
 @Module({
   controllers: [SheetsController],
-  providers: [Turns, SheetReader, SelectionReader, UsesReader],
+  providers: [SheetReader, SelectionReader, UsesReader],
   exports: [SheetReader],
 })
 export class SheetsModule {}

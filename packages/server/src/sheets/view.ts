@@ -12,7 +12,8 @@ import {
 import { viewShape } from '@varn/contract';
 import { Refused } from '../http/refused';
 import type { SheetFacts } from '../store/catalog';
-import { inTurns } from '../turns';
+import type { Asker } from '../turns/asker';
+import { inTurns } from '../turns/turns';
 
 /** A question and an order of one's own, as they are asked for. */
 interface ViewAsked extends Question {
@@ -27,12 +28,13 @@ interface Kept {
 }
 const keptOf = new WeakMap<SheetModel, Map<string, Kept>>();
 
-/** The positions of the records of a view. @throws Refused 400 where a condition is none */
+/** The positions of the records of a view. @param asker who alone waits for them @throws Refused 400 where a condition is none */
 export async function viewPositions(
   sheet: SheetFacts,
   model: SheetModel,
   asked: string,
   context: ReadingContext,
+  asker: Asker | null,
 ): Promise<Int32Array> {
   const view = viewIn(asked);
   let kept = keptOf.get(model);
@@ -42,7 +44,7 @@ export async function viewPositions(
   const known = kept.get(name);
   if (known?.version === model.version) return known.positions;
   const { version } = model;
-  const positions = await inTurns(positionsOf(view, sheet, model, context));
+  const positions = await inTurns(positionsOf(view, sheet, model, context), asker);
   // Records may have gone meanwhile: who is at the end is told by event, and reads again.
   const isThere = (position: number): boolean => position < model.count;
   const there = positions.every(isThere) ? positions : positions.filter(isThere);

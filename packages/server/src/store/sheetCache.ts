@@ -9,7 +9,7 @@ import {
 } from '@varn/core';
 import { Injectable } from '@nestjs/common';
 import { Store } from './store';
-import { Pace } from '../turns';
+import { Pace } from '../turns/turns';
 
 /** Records read at once; between pages other requests are answered. */
 const PAGE = 500;

@@ -24,7 +24,7 @@ import { Injectable } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Refused } from '../http/refused';
 import { Catalog, type SheetFacts } from '../store/catalog';
-import { Pace } from '../turns';
+import { Pace } from '../turns/turns';
 import { RowsAdder } from '../write/rowsAdder';
 import { refuseOther } from './refuseOther';
 import { UploadStore } from './uploadStore';

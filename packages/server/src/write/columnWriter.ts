@@ -39,7 +39,8 @@ import {
 } from './columns';
 import { reshaped, type WriteSite } from './decision';
 import { RunningNumbers } from './runningNumbers';
-import { Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { Pace } from '../turns/turns';
 import { WritePath } from './writePath';
 
 /** How long a change may be tried on all records, in milliseconds. */
@@ -181,6 +182,7 @@ export class ColumnWriter {
     sheetId: string,
     columnId: string,
     change: ColumnChange,
+    asker: Asker,
   ): Promise<ConversionView> {
     const sheet = this.sheetOf(sheetId);
     const model = await this.cache.model(sheetId);
@@ -194,7 +196,7 @@ export class ColumnWriter {
     const { locale } = context;
     const view: ConversionView = { same: 0, converted: 0, kept: 0, examples: [], problems: [] };
     const trial = after.settings.formula && calculation ? calculation.trial(sheetId, after) : null;
-    const pace = new Pace();
+    const pace = new Pace(asker);
     for (let position = 0; position < model.count; position += 1) {
       await pace.keep();
       if (pace.spent > MOST_TRIAL_MS) throw takesTooLong();

@@ -41,7 +41,7 @@ import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
 import { newId } from '../ids';
 import { Catalog, type SheetFacts } from '../store/catalog';
-import { nextTurn, Pace } from '../turns';
+import { nextTurn, Pace } from '../turns/turns';
 import {
   changed,
   moved,

@@ -289,3 +289,31 @@ test('a sheet that was forgotten while a write waited is read anew, and nothing 
     await expectStored();
   }
 });
+
+describe('a formula that takes long, computed as each record is written', () => {
+  beforeEach(async () => {
+    const column = {
+      heading: 'Sum',
+      kind: 'computed',
+      formula: "=ROWS(SEQUENCE(450000))+LEN('Who')",
+      follows: false,
+      revision: sheet.revision,
+    };
+    const { status } = await owner.ask('POST', paths.columns(sheet.id), column);
+    expect(status).toBe(201);
+    sheet = await owner.get<SheetView>(paths.sheet(sheet.id));
+  });
+
+  test('some records are written in turns, each with its value; too many are refused', async () => {
+    const few = await paste(12);
+    expect([few.status, few.body.refused]).toEqual([200, []]);
+    const sums = (await expectStored()).map((cells) => cells.at(-1));
+    expect(sums).toEqual(Array.from({ length: 12 }, (_, n) => 450_000 + `who ${n}`.length));
+    const many = await paste(400);
+    expect([many.status, many.body]).toMatchObject([
+      422,
+      { message: expect.stringContaining('take too long for so many records at once') as string },
+    ]);
+    expect((await rows()).count).toBe(12);
+  });
+});

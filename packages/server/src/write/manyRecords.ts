@@ -14,13 +14,12 @@ import {
 import { csvHeading, csvRows } from '@varn/files';
 import { Refused } from '../http/refused';
 import type { SheetFacts } from '../store/catalog';
-import { Pace } from '../turns';
+import { Pace } from '../turns/turns';
 import { changed, type CellsDecision, type WriteSite } from './decision';
 import { groundOf } from './judging';
 import { keyChangesOf, keyGround } from './keys';
+import { Pieces } from './pieces';
 
-/** Records judged before it is asked whether others wait. */
-const FEW = 50;
 /** Records that are told one by one. */
 const MOST_TOLD = 200;
 /** Lines written down before others may be answered. */
@@ -73,9 +72,10 @@ export function* decideMany(
   const passing: { of: RecordToChange; decision: CellsDecision }[] = [];
   const left: Left[] = [];
   let isTellingApart = false;
-  for (const [at, record] of records.entries()) {
-    if (at % FEW === FEW - 1) yield;
+  const pieces = new Pieces();
+  for (const record of records) {
     const { id, revision, given, text } = record;
+    if (pieces.isOver(given)) yield;
     const columnIds = Object.keys(given);
     isTellingApart ||= columnIds.some((columnId) => tellingApart.has(columnId));
     const stored = site.model.has(id) ? site.model.get(id) : null;

@@ -33,7 +33,7 @@ export class RowsAdder {
     rows: readonly NewRecord[],
     writer: Writer,
   ): Promise<readonly CellRefusal[]> {
-    const { answer } = await this.path.tryOut(sheetId, writer, this.decide(rows, writer));
+    const { answer } = await this.path.tryOut(sheetId, writer, null, this.decide(rows, writer));
     return (answer as { readonly refused: readonly CellRefusal[] }).refused;
   }
 

@@ -3,7 +3,7 @@ import type { Database } from 'better-sqlite3';
 import { LINE_COLUMNS, valuesOf } from '../log/changeRow';
 import type { NewLine } from '../log/line';
 import { Store } from '../store/store';
-import { Pace, Turns } from '../turns';
+import { Pace, Turns } from '../turns/turns';
 import type { RecordDecision } from './decision';
 
 /** Rows that are put into the staging tables, and carried over from them, at a time. */
@@ -47,7 +47,7 @@ export class Staging {
 
   /** One large write at a time. */
   alone<T>(work: () => Promise<T>): Promise<T> {
-    return this.turns.takeAll(work);
+    return this.turns.take(work);
   }
 
   /** Puts the lines of a write, and the records as they will be, into the tables; in turns. */

@@ -33,7 +33,7 @@ import { ChangeLog, type OwnWrite } from '../log/changeLog';
 import { isRecordLine, isRowLine, type Line, type UndoableLine } from '../log/line';
 import { landedOf, wireCells } from '../log/told';
 import { shapeOf } from '../store/sheetShape';
-import { Pace } from '../turns';
+import { Pace } from '../turns/turns';
 import { groundOf, Notes } from './judging';
 import { RecordStore } from './recordStore';
 import { cellsOf, Pieces } from './pieces';

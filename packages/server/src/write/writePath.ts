@@ -1,4 +1,5 @@
 import {
+  Budget,
   isOfZeros,
   judgeWrite,
   parseRunningNumber,
@@ -24,7 +25,8 @@ import { eventOf } from '../log/told';
 import { SheetCache } from '../store/sheetCache';
 import { Catalog, type SheetFacts } from '../store/catalog';
 import { Store } from '../store/store';
-import { nextTurn, Pace } from '../turns';
+import type { Asker } from '../turns/asker';
+import { nextTurn, Pace } from '../turns/turns';
 import {
   applyRecord,
   applyRecords,
@@ -54,6 +56,8 @@ const MOST_TOLD = 100;
 
 /** How often a large write is decided ahead before it is carried out at once. */
 const ATTEMPTS = 3;
+/** How many of the longest the formulas may take in all that a large write computes. */
+const MOST_EVALUATIONS = 50;
 /** Cells brought into memory before others are answered: who reads may see some of them first. */
 const APPLIED_AT_ONCE = 10_000;
 
@@ -98,9 +102,13 @@ export class WritePath {
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
-  async write(order: WriteOrder, decide: Decide): Promise<Done> {
+  write(order: WriteOrder, decide: Decide): Promise<Done> {
+    return this.writeWithin(new Budget(), order, decide);
+  }
+
+  private async writeWithin(budget: Budget, order: WriteOrder, decide: Decide): Promise<Done> {
     for (;;) {
-      const done = await this.writeOn(await this.atHand(order), order, decide);
+      const done = await this.writeOn(await this.atHand(order), order, decide, budget);
       if (done) return done;
     }
   }
@@ -110,6 +118,7 @@ export class WritePath {
     { model, rows }: Pick<WriteSite, 'model' | 'rows'>,
     order: WriteOrder,
     decide: Decide,
+    budget: Budget,
   ): Promise<Done | null> {
     const { workbook } = this.sheetOf(order.sheetId);
     const digest = digestOf(order.writer.id, ...order.asked);
@@ -125,7 +134,9 @@ export class WritePath {
       const site = this.siteOf(order, database, { model, rows }, (columnId) =>
         this.numbers.take(database, columnId, this.leastNumber(order, model, columnId)),
       );
-      const decided = atOnce(decide(site));
+      const decided = budget.run(() => atOnce(decide(site)));
+      // What several records come to is not kept in part: it is decided in turns, where more is let.
+      if (budget.isSpent && decided.decisions.length > 1) throw new TakesLong();
       return { done: this.perform(site, order, digest, decided), repeated: false };
     }, lose);
     if (done && !repeated) this.tell(order, workbook.id, done.changes);
@@ -138,10 +149,20 @@ export class WritePath {
    * @param records how many it is about
    * @param cells how many of them it is about; all where absent
    */
-  writeSome(order: WriteOrder, decide: Decide, records: number, cells?: number): Promise<Done> {
+  async writeSome(
+    order: WriteOrder,
+    decide: Decide,
+    records: number,
+    cells?: number,
+  ): Promise<Done> {
     const { columns } = this.sheetOf(order.sheetId);
-    const isMany = isLarge(records, cells ?? records * columns.length);
-    return isMany ? this.writeMany(order, decide) : this.write(order, decide);
+    if (isLarge(records, cells ?? records * columns.length)) return this.writeMany(order, decide);
+    try {
+      return await this.write(order, decide);
+    } catch (error) {
+      if (error instanceof TakesLong) return this.writeMany(order, decide);
+      throw error;
+    }
   }
 
   /**
@@ -155,7 +176,7 @@ export class WritePath {
       const done = await this.staging.alone(() => this.attempt(order, decide));
       if (done) return done;
     }
-    return this.write(order, decide);
+    return this.writeWithin(new Budget(MOST_EVALUATIONS), order, decide);
   }
 
   /** @returns `null` where it is to be tried again, or carried out at once */
@@ -163,7 +184,7 @@ export class WritePath {
     const { model, rows } = await this.atHand(order);
     const seen = { version: model.version, sheet: this.sheetOf(order.sheetId), rows: rows.count };
     const numbers = new NumbersAhead(this.numbers);
-    const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers);
+    const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers, null);
     const { decisions } = prepared;
     if (!decisions.every(isOfRecord)) return null;
     const { workbook } = seen.sheet;
@@ -208,15 +229,20 @@ export class WritePath {
     return { changes, answer: prepared.answer ?? null };
   }
 
-  /** What a write would come to now, decided in turns with other requests; nothing is written. */
+  /**
+   * What a write would come to now, decided in turns with other requests; nothing is written.
+   *
+   * @param asker who alone waits for it
+   */
   async tryOut<T>(
     sheetId: string,
     writer: Writer,
+    asker: Asker | null,
     decide: (site: WriteSite) => Generator<void, T>,
   ): Promise<T> {
     const order: WriteOrder = { sheetId, writeId: '', writer, door: 'grid', asked: [] };
     const numbers = new NumbersAhead(this.numbers);
-    return this.decideInTurns(order, decide, await this.atHand(order), numbers);
+    return this.decideInTurns(order, decide, await this.atHand(order), numbers, asker);
   }
 
   /** The lines of a write that is carried out later, as if each was done before the next. */
@@ -251,20 +277,25 @@ export class WritePath {
     decide: (site: WriteSite) => T | Generator<void, T>,
     atHand: Pick<WriteSite, 'model' | 'rows'>,
     numbers: NumbersAhead,
+    asker: Asker | null,
   ): Promise<T> {
-    const pace = new Pace();
+    const pace = new Pace(asker);
+    const budget = new Budget(MOST_EVALUATIONS);
     let steps: Generator<void, T> | undefined;
     for (;;) {
       const step = await this.store.withConnection((database) => {
         const take = (columnId: string): number =>
           numbers.next(database, columnId, this.leastNumber(order, atHand.model, columnId));
-        if (!steps) {
-          const first = decide(this.siteOf(order, database, atHand, take));
-          if (!isInSteps(first)) return { done: true as const, value: first };
-          steps = first;
-        }
-        return steps.next();
+        return budget.run(() => {
+          if (!steps) {
+            const first = decide(this.siteOf(order, database, atHand, take));
+            if (!isInSteps(first)) return { done: true as const, value: first };
+            steps = first;
+          }
+          return steps.next();
+        });
       });
+      if (budget.isSpent) throw takesTooLong(this.sheetOf(order.sheetId));
       if (step.done === true) return step.value;
       await pace.keep();
     }
@@ -509,6 +540,14 @@ function refuseJudged(
   const verdicts = judgeWrite(keyChangesOf(decisions), keyGround(site));
   if (verdicts.length > 0) throw Refused.byVerdicts(verdictViews(verdicts.slice(0, MOST_TOLD)));
 }
+
+/** What a write computes would take longer than what holds others may. */
+class TakesLong extends Error {}
+
+const takesTooLong = ({ name }: SheetFacts): Refused =>
+  Refused.unreadable(
+    `The formulas of ${name} take too long for so many records at once. Write fewer, or let the formulas read fewer cells.`,
+  );
 
 const isInSteps = <T>(decided: T | Generator<void, T>): decided is Generator<void, T> =>
   typeof decided === 'object' && decided !== null && 'next' in decided;

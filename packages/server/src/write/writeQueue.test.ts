@@ -62,11 +62,12 @@ test('when the commit itself fails nobody is told it is written, and what was do
     ),
     queue.run(put(12), () => lost.push(12)),
   ]);
-  expect(told.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
-  expect(lost).toContain(10);
-  expect(await stored()).toEqual([1, 3]);
+  // Who came behind has the next transaction.
+  expect(told.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'fulfilled']);
+  expect(lost).toEqual([10, 11]);
+  expect(await stored()).toEqual([1, 3, 12]);
   await queue.run(put(20), fail);
-  expect(await stored()).toEqual([1, 3, 20]);
+  expect(await stored()).toEqual([1, 3, 12, 20]);
 });
 
 test('running numbers of writes that share a commit have no gaps or doubles, whichever are refused or lost', async () => {
@@ -93,4 +94,30 @@ test('running numbers of writes that share a commit have no gaps or doubles, whi
   await queue.run((database) => numbers.goOnFrom(database, 'a', 9), fail);
   expect(await given(['a', 'kept'], ['c', 'kept'])).toEqual([10, 1]);
   expect(await queue.run((database) => numbers.last(database, 'a'), fail)).toBe(10);
+});
+
+test('writes that take long are parted, so that others are answered between them', async () => {
+  const busy = (ms: number): void => {
+    for (const until = performance.now() + ms; performance.now() < until;);
+  };
+  let [turns, isDone] = [0, false];
+  const answering = (): void => {
+    turns += 1;
+    if (!isDone) setImmediate(answering);
+  };
+  const seen = await Promise.all(
+    Array.from({ length: 12 }, (_, n) =>
+      queue.run((database) => {
+        if (n === 0) setImmediate(answering);
+        busy(20);
+        put(100 + n)(database);
+        return turns;
+      }, fail),
+    ),
+  );
+  isDone = true;
+  // Two or so in each; in the order they came.
+  expect(new Set(seen).size).toBeGreaterThan(3);
+  expect(seen).toEqual([...seen].sort((a, b) => a - b));
+  expect((await stored()).filter((n) => n >= 100)).toHaveLength(12);
 });

@@ -1,11 +1,13 @@
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
-import { nextTurn } from '../turns';
+import { nextTurn } from '../turns/turns';
 import { RunningNumbers } from './runningNumbers';
 
 /** How long a commit waits at most while more and more writes join it. */
 const MOST_GATHERED_MS = 8;
+/** How long writes are carried out in one transaction, the first of them in any case. */
+const MOST_CARRIED_MS = 30;
 
 interface Waiting {
   job: (database: Database) => void;
@@ -128,15 +130,18 @@ export class WriteQueue implements BeforeApplicationShutdown {
   }
 
   private commitWaiting(database: Database): void {
-    const batch = this.waiting;
-    if (batch.length === 0) return;
-    this.waiting = [];
+    if (this.waiting.length === 0) return;
+    const batch: Waiting[] = [];
+    const until = performance.now() + MOST_CARRIED_MS;
     const errors = new Map<Waiting, unknown>();
     const savepoint = this.store.statement(database, 'SAVEPOINT job');
     const release = this.store.statement(database, 'RELEASE job');
     try {
       database.exec('BEGIN IMMEDIATE');
-      for (const entry of batch) {
+      do {
+        const entry = this.waiting.shift();
+        if (!entry) break;
+        batch.push(entry);
         savepoint.run();
         const takeBack = this.numbers.mark();
         try {
@@ -149,7 +154,8 @@ export class WriteQueue implements BeforeApplicationShutdown {
           database.exec('ROLLBACK TO job');
         }
         release.run();
-      }
+        // Formulas may take long: those who wait behind them have the next transaction.
+      } while (performance.now() < until);
       this.numbers.keep(database);
       database.exec('COMMIT');
     } catch (error) {
