@@ -37,6 +37,9 @@ import {
   type FormDefinition,
 } from '.';
 
+import { stepsTaken } from '../formula';
+import { MOST_STEPS } from '../formula/functions/budget';
+
 const locale = localeFacts('en-GB');
 const context = { locale, now: readIsoMoment('2026-11-25T09:30') ?? 0 };
 const moment = { locale, now: () => context.now };
@@ -875,4 +878,24 @@ test('fields added one after the other stand as in a form made of the sheet', ()
       expect(added).toEqual(formOfSheet(columns).blocks);
     }),
   );
+});
+
+test('the formulas of a form together take no more at a key than one of them may', () => {
+  const sums = Array.from({ length: 12 }, (_, n): Column<string> => {
+    const id = `sum ${n}`;
+    return { id, heading: id, kind: 'computed', settings: { formula: '=ROWS(SEQUENCE(200000))' } };
+  });
+  const all = [column('notes', 'text'), ...sums];
+  const prepared = prepareForm(form(field('notes')), new Map(all.map((each) => [each.id, each])));
+  const evaluator = new TextEvaluator(new TextFormulas({ columns: all, moment }));
+  const before = stepsTaken();
+  const entered = { answers: { 'f-notes': 'all of it' }, untouched: new Set<string>() };
+  const { cells, computed } = fill(prepared, entered, context, evaluator);
+  expect(stepsTaken() - before).toBeLessThanOrEqual(MOST_STEPS);
+  // What a person typed is read all the same, and what came before is there.
+  expect(cells).toEqual({ notes: 'all of it' });
+  expect(computed).toMatchObject({
+    'sum 0': 200_000,
+    'sum 11': { error: '#NUM!', why: { code: 'tooLongTogether' } },
+  });
 });

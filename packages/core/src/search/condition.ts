@@ -15,12 +15,16 @@ import { quote } from '../values';
 import { readPeriod, type Period } from './period';
 
 export type Test = (value: CellValue) => boolean;
+/** A test of a value as its column shows it, folded; of a blank cell it is `null`. */
+export type ShownTest = (shown: string | null) => boolean;
 
 /** What a column's values must be: how they are tested, and how that is said behind its heading. */
 export interface Condition {
   readonly test: Test;
   /** Numbers of which its answer is sure. */
   readonly sure?: Sure;
+  /** The same test of what is shown, folded: `null` where the cell is blank. */
+  readonly ofShown?: ShownTest;
   /** `is at least 7`, `begins with ‘ash’`, `is empty`. */
   readonly says: string;
   /** The same denied: `is not at least 7`. */
@@ -78,8 +82,7 @@ export function readCondition(
   if (rest !== undefined && !isStored(typed, column, context)) {
     const reading = readCondition(rest, column, context);
     if (!reading.ok) return reading;
-    const { test, says, denied } = reading;
-    return { ok: true, test: (value) => !test(value), says: denied, denied: says };
+    return deniedOf(reading);
   }
   const one = readOne(typed, column, context);
   if (one.ok && !isTextual(column)) return one;
@@ -89,6 +92,11 @@ export function readCondition(
   const readings = parts.map((part) => readOne(part, column, context));
   const failed = readings.find((each) => !each.ok);
   return failed ?? anyOf(readings.filter((each) => each.ok));
+}
+
+function deniedOf({ test, ofShown, says, denied }: Condition): ConditionReading {
+  const shown = ofShown && { ofShown: (text: string | null): boolean => !ofShown(text) };
+  return { ok: true, test: (value) => !test(value), ...shown, says: denied, denied: says };
 }
 
 /** Whether a text is one of a column's own choices, whatever signs it holds. */
@@ -129,8 +137,7 @@ function readOne(typed: string, column: Column, context: ReadingContext): Condit
     const sign = MEANT_SIGN[written] ?? written;
     const reading = compared(rest, column, context, sign === '<>' ? '=' : (sign as Sign));
     if (sign !== '<>' || !reading.ok) return reading;
-    const { test, says, denied } = reading;
-    return { ok: true, test: (value) => !test(value), says: denied, denied: says };
+    return deniedOf(reading);
   }
   const stretch = STRETCH.exec(typed);
   if (stretch && typed !== '..') {
@@ -213,18 +220,23 @@ function matching(typed: string, column: Column, { locale }: ReadingContext): Co
   const isPattern = plain === typed && /[*?]/.test(typed);
   const figures = column.kind === 'phone' && !isPattern ? figuresOf(plain) : null;
   if (figures) return phoneWith(figures, plain, column, locale);
-  const shown = (value: CellValue): string => foldText(showValue(value, column, locale));
+  const ofValue =
+    (holds: ShownTest): Test =>
+    (value) =>
+      holds(shownOf(value, column, locale));
   if (!isPattern) {
     const wanted = foldText(plain);
+    const ofShown: ShownTest = (shown) => shown?.includes(wanted) === true;
     return {
       ok: true,
-      test: (value) => value !== null && shown(value).includes(wanted),
+      test: ofValue(ofShown),
+      ofShown,
       says: `contains ${quote(plain)}`,
       denied: `does not contain ${quote(plain)}`,
     };
   }
   const matches = textTest(foldText(typed));
-  const test: Test = (value) => value !== null && matches(shown(value));
+  const ofShown: ShownTest = (shown) => shown !== null && matches(shown);
   const [, ahead, inner = '', behind] = /^(\*?)([^*?]+)(\*?)$/.exec(typed) ?? [];
   const [verb, denied, text] =
     ahead === '' && behind === '*'
@@ -234,8 +246,16 @@ function matching(typed: string, column: Column, { locale }: ReadingContext): Co
         : ahead === '*' && behind === '*'
           ? ['contains', 'does not contain', inner]
           : ['looks like', 'does not look like', typed];
-  return { ok: true, test, says: `${verb} ${quote(text)}`, denied: `${denied} ${quote(text)}` };
+  const words = { says: `${verb} ${quote(text)}`, denied: `${denied} ${quote(text)}` };
+  return { ok: true, test: ofValue(ofShown), ofShown, ...words };
 }
+
+/** What conditions on texts are asked of: a value as it is shown, folded. */
+export const shownOf = (
+  value: CellValue,
+  column: Column,
+  locale: ReadingContext['locale'],
+): string | null => (value === null ? null : foldText(showValue(value, column, locale)));
 
 const unquoted = (text: string): string => QUOTED.exec(text)?.[1]?.replaceAll('""', '"') ?? text;
 
@@ -278,9 +298,12 @@ function anyOf(readings: readonly Condition[]): ConditionReading {
   );
   const all = words.map((each) => each);
   const last = all.pop() ?? '';
+  const shown = readings.flatMap(({ ofShown }) => ofShown ?? []);
+  const ofShown: ShownTest = (text) => shown.some((test) => test(text));
   return {
     ok: true,
     test: (value) => readings.some(({ test }) => test(value)),
+    ...(shown.length === readings.length && { ofShown }),
     says: `${all.join(', ')} or ${last}`,
     denied: readings.map(({ denied }) => denied).join(' and '),
   };

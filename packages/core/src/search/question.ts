@@ -1,7 +1,7 @@
 import type { Column, ReadingContext } from '../kinds';
 import type { SheetModel } from '../sheet';
-import { quote, type Problem } from '../values';
-import { readCondition, type Condition } from './condition';
+import { quote, type CellValue, type Problem } from '../values';
+import { readCondition, shownOf, type Condition } from './condition';
 import { readTerms, termsScan } from './words';
 import type { ViewTest } from './view';
 
@@ -62,8 +62,9 @@ export function questionTests(
 ): ViewTest[] {
   return parts.map(({ column, condition }): ViewTest => {
     if (column && condition) {
-      const { test, sure } = condition;
-      return { columnId: column.id, test, sure };
+      const { test, sure, ofShown } = condition;
+      const show = (value: CellValue): string | null => shownOf(value, column, context.locale);
+      return { columnId: column.id, test, sure, ...(ofShown && { ofShown, show }) };
     }
     return { scan: () => termsScan(readTerms(text, context), columns, model, context) };
   });

@@ -6,6 +6,7 @@ import { sayProblem } from '../words';
 import { readPeriod } from './period';
 import { readTerms } from './words';
 import {
+  countsOf,
   dayAtEnd,
   nextOrder,
   positionsIn,
@@ -318,11 +319,14 @@ function asked(question: Question, model = sheet()): number[] | string {
   const reading = readQuestion(question, COLUMNS, gb);
   if (!reading.ok)
     return reading.problem ? sayProblem(reading.problem) : `gone ${reading.columnId}`;
-  const steps = positionsIn(model, questionTests(question, reading, COLUMNS, model, gb), []);
-  for (;;) {
-    const step = steps.next();
-    if (step.done === true) return [...step.value];
-  }
+  const tests = questionTests(question, reading, COLUMNS, model, gb);
+  return [...toEnd(positionsIn(model, tests, []))];
+}
+/** What steps come to. */
+function toEnd<T>(steps: Generator<void, T>): T {
+  let step = steps.next();
+  while (step.done !== true) step = steps.next();
+  return step.value;
 }
 const where = (columnId: string, says: string) => ({ columnId, says });
 
@@ -459,6 +463,63 @@ test('looking through a column is testing value by value', () => {
   );
 });
 
+test.each<[how: string, records: number, different: number]>([
+  ['few values', 60, 9],
+  ['many texts', 4000, 2600],
+  ['more texts than are remembered', 70_000, 69_000],
+])(
+  'conditions that follow each other on a column are as if each was asked alone: %s',
+  (_how, records, different) => {
+    const of = [column('text'), column('number'), column('oneChoice')];
+    const model = new SheetModel();
+    const cells = (n: number): Record<string, CellValue> => ({
+      ...(n % 7 > 0 && { text: n % 11 === 0 ? n : `Ähre ${n % different}` }),
+      ...(n % 5 > 0 && { number: (n % 90) / 4 }),
+      oneChoice: `Ash ${n % 3}`,
+    });
+    for (let n = 0; n < records; n += 1) {
+      model.add({ id: `${n}`, orderKey: n, revision: 1, cells: cells(n) });
+    }
+    const says = fc.constantFrom(
+      '*1*',
+      'not *7?*',
+      'ahre',
+      'Ä*',
+      'empty',
+      'not empty',
+      '??',
+      '4, 6',
+      '>= 3',
+    );
+    const condition = fc.record({
+      columnId: fc.constantFrom('text', 'text', 'number', 'oneChoice'),
+      says,
+    });
+    const numRuns = Math.max(4, Math.min(60, 200_000 / records));
+    fc.assert(
+      fc.property(fc.array(condition, { maxLength: 9 }), (filters) => {
+        const parts = filters.flatMap(({ columnId, says: text }) => {
+          const about = of.find(({ id }) => id === columnId) as Column;
+          const reading = readCondition(text, about, gb);
+          return reading.ok ? [{ filter: { columnId, says: text }, reading }] : [];
+        });
+        const question = { filters: parts.map(({ filter }) => filter) };
+        const reading = readQuestion(question, of, gb);
+        if (!reading.ok) throw new Error('it was read before');
+        const tests = questionTests(question, reading, of, model, gb);
+        let left = Array.from({ length: records }, (_, n) => n);
+        const counts = parts.map(({ filter, reading: { test } }) => {
+          left = left.filter((n) => test(cells(n)[filter.columnId] ?? null));
+          return left.length;
+        });
+        expect(toEnd(countsOf(model, tests))).toEqual(counts);
+        expect([...toEnd(positionsIn(model, tests, []))]).toEqual(left);
+      }),
+      { numRuns },
+    );
+  },
+);
+
 test.each<[what: string, value: (n: number) => CellValue]>([
   ['few different values', (n) => n % 7],
   ['many different numbers', (n) => n * 1.5],
@@ -568,10 +629,7 @@ test('figures are found in whole numbers as they are in what is written', () => 
       const reading = readQuestion(question, [of], gb);
       if (!reading.ok) throw new Error('not read');
       const tests = questionTests(question, reading, [of], model, gb);
-      const steps = positionsIn(model, tests, []);
-      let step = steps.next();
-      while (step.done !== true) step = steps.next();
-      const found = [...step.value];
+      const found = [...toEnd(positionsIn(model, tests, []))];
       const wanted = values.flatMap((value, at) => (String(value).includes(text) ? [at] : []));
       expect(found).toEqual(wanted);
     }),
@@ -590,9 +648,7 @@ test('records in order by several columns are as if sorted by the last first, bl
         rows.forEach(([a, b, c], n) => {
           model.add({ id: `${n}`, orderKey: n, revision: 1, cells: { a, b, c } });
         });
-        const steps = positionsIn(model, [], order);
-        let step = steps.next();
-        while (step.done !== true) step = steps.next();
+        const positions = toEnd(positionsIn(model, [], order));
         // The language's own sort is stable: the last column first, the first one at the end.
         const wanted = rows.map(([a, b, c], at) => ({ a, b, c, at }));
         for (const { columnId, falling } of order.toReversed()) {
@@ -602,7 +658,7 @@ test('records in order by several columns are as if sorted by the last first, bl
           };
           wanted.sort((one, other) => (key(one) === key(other) ? 0 : key(one) - key(other)));
         }
-        expect([...step.value]).toEqual(wanted.map(({ at }) => at));
+        expect([...positions]).toEqual(wanted.map(({ at }) => at));
       },
     ),
   );

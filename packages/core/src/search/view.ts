@@ -1,8 +1,8 @@
 import { compareValues } from '../formula';
 import { runningNumberIn, type Column } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
-import type { Scan, SheetModel, Sure } from '../sheet';
-import type { Test } from './condition';
+import type { Grading, Scan, SheetModel, Sure } from '../sheet';
+import type { ShownTest, Test } from './condition';
 import type { OrderPart } from './order';
 
 /** What of a column's values they are put in order by: of running numbers, their numbers. */
@@ -23,10 +23,18 @@ const SLICE = 20_000;
 /** Positions that are put in order at once; longer lists are merged of such runs. */
 const RUN = 4096;
 
+/** What a column's value must be. */
+interface ColumnTest {
+  readonly columnId: string;
+  readonly test: Test;
+  readonly sure?: Sure | undefined;
+  /** The same of what is shown, and what that is: it is made once for all tests of a column. */
+  readonly ofShown?: ShownTest;
+  readonly show?: (value: CellValue) => string | null;
+}
+
 /** A filter of a view: what a column's value must be, or a scan of its own. */
-export type ViewTest =
-  | { readonly columnId: string; readonly test: Test; readonly sure?: Sure | undefined }
-  | { readonly scan: () => Generator<void, Scan> };
+export type ViewTest = ColumnTest | { readonly scan: () => Generator<void, Scan> };
 
 /**
  * The positions of the records for which all tests hold, in an order of one's own or as they
@@ -131,15 +139,25 @@ function* looks(
   tests: readonly ViewTest[],
   told?: (at: number, marks: Uint8Array) => void,
 ): Generator<Looked, void> {
-  const scans: Scan[] = [];
-  for (const each of tests) {
+  const looking: (Scan | Row)[] = [];
+  for (let at = 0; at < tests.length; at += 1) {
+    const each = tests[at] as ViewTest;
+    const row = 'scan' in each ? [] : rowFrom(tests, at, each.columnId);
     if ('scan' in each) {
       const steps = each.scan();
       let step = steps.next();
       for (; step.done !== true; step = steps.next()) yield NOTHING_YET;
-      scans.push(step.value);
+      looking.push(step.value);
+    } else if (row.length > 1) {
+      looking.push({
+        length: row.length,
+        grading: model.grading(each.columnId, gradeIn(row)),
+        grades: new Uint16Array(LOOKED),
+      });
+      at += row.length - 1;
+      yield NOTHING_YET;
     } else {
-      scans.push(model.scan(each.columnId, each.test, { sure: each.sure }));
+      looking.push(model.scan(each.columnId, each.test, { sure: each.sure }));
       yield NOTHING_YET;
     }
   }
@@ -148,14 +166,59 @@ function* looks(
     const count = Math.min(LOOKED, slots.length - from);
     let [marks, found] = all.map((each) => each.subarray(0, count)) as [Uint8Array, Uint8Array];
     marks.fill(1);
-    for (const [at, scan] of scans.entries()) {
-      found.fill(0);
-      scan(slots, from, count, marks, found);
-      [marks, found] = [found, marks];
-      told?.(at, marks);
+    let at = 0;
+    for (const each of looking) {
+      if (typeof each === 'function') {
+        found.fill(0);
+        each(slots, from, count, marks, found);
+        [marks, found] = [found, marks];
+        told?.(at, marks);
+        at += 1;
+        continue;
+      }
+      const { length, grading, grades } = each;
+      grading(slots, from, count, marks, grades);
+      for (let passed = 1; passed <= length; passed += 1) {
+        if (!told && passed < length) continue;
+        for (let n = 0; n < count; n += 1) if ((grades[n] as number) < passed) marks[n] = 0;
+        told?.(at + passed - 1, marks);
+      }
+      at += length;
     }
     yield { from, marks };
   }
+}
+
+/** Tests of one column that stand in a row: a value is read once for all of them. */
+interface Row {
+  readonly length: number;
+  readonly grading: Grading;
+  /** How many of them each record passes. */
+  readonly grades: Uint16Array;
+}
+
+/** The tests of a column that follow each other; those that are sure of numbers are quicker alone. */
+function rowFrom(tests: readonly ViewTest[], from: number, columnId: string): ColumnTest[] {
+  const row: ColumnTest[] = [];
+  for (const each of tests.slice(from)) {
+    if ('scan' in each || each.columnId !== columnId || each.sure) break;
+    row.push(each);
+  }
+  return row;
+}
+
+/** How many of some tests a value passes before it fails one. */
+function gradeIn(row: readonly ColumnTest[]): (value: CellValue) => number {
+  const show = row.find((each) => each.show)?.show;
+  return (value) => {
+    const shown = show ? show(value) : null;
+    let passed = 0;
+    for (const { test, ofShown } of row) {
+      if (!(ofShown ? ofShown(shown) : test(value))) break;
+      passed += 1;
+    }
+    return passed;
+  };
 }
 
 /** The places of a list in order: short runs are sorted, and merged two by two. */

@@ -3,6 +3,7 @@ import { FigureSum, type ColumnFigures } from './figures';
 import {
   NEVER_SURE,
   Told,
+  type Grading,
   type KnownOfNumbers,
   type Scan,
   type Sure,
@@ -13,6 +14,9 @@ import { ValueCodes } from './valueCodes';
 /** What a slot holds. */
 const Tag = { blank: 0, number: 1, text: 2, yesNo: 3, error: 4 } as const;
 type Tag = (typeof Tag)[keyof typeof Tag];
+
+/** Up to so many different texts it is remembered of each what was told of it. */
+const MOST_TOLD = 1 << 16;
 
 /** Slots that are added up together. */
 const PIECE = 1024;
@@ -79,7 +83,7 @@ export class ColumnStore {
     const look: Look = {
       tags: this.tags,
       held: this.numbers,
-      ofText: new Uint8Array(this.texts.length),
+      ofText: this.texts.length <= MOST_TOLD ? new Uint8Array(this.texts.length) : null,
       sure,
       told,
       ofBlank: test(null) ? 1 : 0,
@@ -89,6 +93,36 @@ export class ColumnStore {
     };
     return (slots, from, count, wanted, found) =>
       lookThrough(look, slots, from, count, wanted, found);
+  }
+
+  /**
+   * Holds values against a row of tests at once, each different text once as far as there are not
+   * too many. To be used for one pass over the records.
+   *
+   * @param gradeOf how many of the tests a value passes before it fails one
+   */
+  grading(gradeOf: (value: CellValue) => number): Grading {
+    if (this.codes) return this.codes.grading(gradeOf);
+    const { tags, numbers, texts } = this;
+    /** By text: one more than its grade; 0 where it is not known yet. */
+    const known = texts.length <= MOST_TOLD ? new Uint16Array(texts.length) : null;
+    return (slots, from, count, wanted, grades) => {
+      for (let at = 0; at < count; at += 1) {
+        if (wanted[at] === 0) continue;
+        const slot = slots[from + at] as number;
+        if (known === null || tags[slot] !== Tag.text) {
+          grades[at] = gradeOf(this.get(slot));
+          continue;
+        }
+        const text = numbers[slot] as number;
+        let grade = known[text] ?? 0;
+        if (grade === 0) {
+          grade = gradeOf(texts[text] ?? null) + 1;
+          known[text] = grade;
+        }
+        grades[at] = grade - 1;
+      }
+    };
   }
 
   /** Puts a value, and tells whether another one stood there. */
@@ -165,8 +199,8 @@ export class ColumnStore {
 interface Look {
   readonly tags: Uint8Array;
   readonly held: Float64Array;
-  /** What is told of texts, by their index. */
-  readonly ofText: Uint8Array;
+  /** What is told of texts, by their index; `null` where there are too many. */
+  readonly ofText: Uint8Array | null;
   readonly sure: Sure;
   readonly told: ToldNumbers | null;
   readonly ofBlank: number;
@@ -200,8 +234,13 @@ function lookThrough(
       else if (told === null) found[at] = look.testNumber(value) ? 1 : 0;
       else found[at] = told.tell(value) === Told.yes ? 1 : 0;
     } else if (tag === Tag.text) {
-      if (ofText[value] === Told.notYet) ofText[value] = look.testText(value) ? Told.yes : Told.no;
-      if (ofText[value] === Told.yes) found[at] = 1;
+      if (ofText === null) found[at] = look.testText(value) ? 1 : 0;
+      else {
+        if (ofText[value] === Told.notYet) {
+          ofText[value] = look.testText(value) ? Told.yes : Told.no;
+        }
+        if (ofText[value] === Told.yes) found[at] = 1;
+      }
     } else found[at] = tag === Tag.blank ? look.ofBlank : look.testSlot(slot) ? 1 : 0;
   }
 }

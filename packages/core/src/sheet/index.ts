@@ -19,6 +19,6 @@ export { isHeadingFree, type RecordBlock, rowOfPosition } from './place';
 export { readFree } from './readFree';
 export { type Series, seriesOf } from './series';
 export { type Growing, ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
-export { type KnownOfNumbers, type Scan, type Sure, ToldNumbers } from './scan';
+export { type Grading, type KnownOfNumbers, type Scan, type Sure, ToldNumbers } from './scan';
 export { TouchedSlots } from './touchedSlots';
 export { asTrial, isTrial } from './trial';

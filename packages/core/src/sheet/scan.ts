@@ -14,6 +14,18 @@ export type Scan = (
   found: Uint8Array,
 ) => void;
 
+/**
+ * Tells of some records how many of a row of tests their value passes before it fails one: writes it
+ * into `grades` for those of `wanted`, and leaves the others alone. Counted as for a scan.
+ */
+export type Grading = (
+  slots: Int32Array,
+  from: number,
+  count: number,
+  wanted: Uint8Array,
+  grades: Uint16Array,
+) => void;
+
 /** Numbers of which a test's answer is sure without it; between these bounds it is asked. */
 export interface Sure {
   readonly noUnder: number;

@@ -5,7 +5,7 @@ import { ConditionalTotals } from './conditionalTotals';
 import { FigureSum, type ColumnFigures } from './figures';
 import { HighestNumber } from './highestNumber';
 import { KeyIndex } from './keyIndex';
-import type { KnownOfNumbers, Scan } from './scan';
+import type { Grading, KnownOfNumbers, Scan } from './scan';
 import { SlotsById } from './slotsById';
 import { TouchedSlots } from './touchedSlots';
 
@@ -420,6 +420,15 @@ export class SheetModel {
    */
   scan(columnId: string, test: (value: CellValue) => boolean, known?: KnownOfNumbers): Scan {
     return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).scan(test, known);
+  }
+
+  /**
+   * Holds a column's values against a row of tests at once, in one pass over the records.
+   *
+   * @param gradeOf how many of the tests a value passes before it fails one
+   */
+  grading(columnId: string, gradeOf: (value: CellValue) => number): Grading {
+    return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).grading(gradeOf);
   }
 
   /** How many slots there are, taken or free. */

@@ -1,5 +1,5 @@
 import type { CellValue } from '../values';
-import { Told, type Scan, type ToldNumbers } from './scan';
+import { Told, type Grading, type Scan, type ToldNumbers } from './scan';
 
 /** Columns of more different values have no codes. */
 const FEW = 2048;
@@ -51,6 +51,20 @@ export class ValueCodes {
         const code = codes[slots[from + at] as number] as number;
         // A value may have come since.
         found[at] = verdicts[code] ?? (passes(values[code] ?? null) ? 1 : 0);
+      }
+    };
+  }
+
+  /** @param gradeOf how many of a row of tests a value passes before it fails one */
+  grading(gradeOf: (value: CellValue) => number): Grading {
+    const { codes, values } = this;
+    const known = Uint16Array.from(values, gradeOf);
+    return (slots, from, count, wanted, grades) => {
+      for (let at = 0; at < count; at += 1) {
+        if (wanted[at] === 0) continue;
+        const code = codes[slots[from + at] as number] as number;
+        // A value may have come since.
+        grades[at] = known[code] ?? gradeOf(values[code] ?? null);
       }
     };
   }

@@ -41,7 +41,9 @@ test('whoever waits is served in the order they asked, and nobody waits for more
 });
 
 test('who is late is served where nobody else waits, and once in a while else', () => {
-  const coming = fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.boolean()), { maxLength: 80 });
+  const coming = fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.boolean()), {
+    maxLength: 80,
+  });
   fc.assert(
     fc.property(coming, fc.nat(20), (all, before) => {
       const lines = new FairLines<{ isLate: boolean }>();
@@ -56,9 +58,8 @@ test('who is late is served where nobody else waits, and once in a while else', 
       const early = taken.slice(0, lastPrompt + 1).flatMap((isLate, n) => (isLate ? [n] : []));
       // Each of them is the eighth after the last.
       for (const [n, at] of early.entries()) if (n > 0) expect(at - (early[n - 1] ?? 0)).toBe(8);
-      if (late && lastPrompt >= 0) expect(early.length).toBeGreaterThanOrEqual(
-        Math.min(late, Math.floor(lastPrompt / 8)),
-      );
+      if (late && lastPrompt >= 0)
+        expect(early.length).toBeGreaterThanOrEqual(Math.min(late, Math.floor(lastPrompt / 8)));
     }),
   );
 });

@@ -12,10 +12,7 @@ export interface BuiltList {
 }
 
 /** Builds a list from its source as it stands, in turns with others; gives up what takes too long. */
-export async function builtList(
-  source: Source,
-  asker: Asker | null = null,
-): Promise<BuiltList> {
+export async function builtList(source: Source, asker: Asker | null = null): Promise<BuiltList> {
   const problem = source.problem();
   if (problem) return { live: null, problem, spent: 0 };
   const pace = new Pace(asker);

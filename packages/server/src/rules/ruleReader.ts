@@ -78,11 +78,7 @@ export class RuleReader {
   }
 
   /** Rules that nearly all stored values of a column follow, besides those it has. */
-  async suggested(
-    sheetId: string,
-    columnId: string,
-    asker: Asker,
-  ): Promise<SuggestedRulesView> {
+  async suggested(sheetId: string, columnId: string, asker: Asker): Promise<SuggestedRulesView> {
     const { sheet, column, columns, model, context } = await this.look(sheetId, columnId);
     const ground = { ...context, columns };
     const suggestions = await inTurns(suggestIn(model, column, sheet.columns, ground), asker);

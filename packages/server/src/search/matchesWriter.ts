@@ -107,12 +107,7 @@ export class MatchesWriter {
   }
 
   /** The matches that would stay as they are, as CSV, each with why. */
-  async left(
-    sheetId: string,
-    asked: NewValue,
-    writer: Writer,
-    asker: Asker,
-  ): Promise<string> {
+  async left(sheetId: string, asked: NewValue, writer: Writer, asker: Asker): Promise<string> {
     const { scene, column, decided } = await this.tried(sheetId, asked, writer, asker);
     return leftAsCsv(decided.left, column.heading, scene);
   }
@@ -122,7 +117,9 @@ export class MatchesWriter {
     const { writeId, view, columnId, text, count, takesAsked = false } = asked;
     const scene = await this.scene(sheetId);
     const column = columnToChange(scene.sheet, columnId);
-    const cells = (await this.isWritten(writeId)) ? [] : await this.plan(scene, column, asked, null);
+    const cells = (await this.isWritten(writeId))
+      ? []
+      : await this.plan(scene, column, asked, null);
     const order = {
       sheetId,
       writeId,

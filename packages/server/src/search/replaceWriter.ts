@@ -81,12 +81,7 @@ export class ReplaceWriter {
   }
 
   /** The records that would stay as they are, as CSV, each with why. */
-  async left(
-    sheetId: string,
-    asked: ReplaceText,
-    writer: Writer,
-    asker: Asker,
-  ): Promise<string> {
+  async left(sheetId: string, asked: ReplaceText, writer: Writer, asker: Asker): Promise<string> {
     const scene = await this.scene(sheetId);
     const { decided } = await this.tried(scene, asked, writer, asker);
     return leftAsCsv(decided.left, 'Value', scene);

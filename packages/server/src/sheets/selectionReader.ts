@@ -57,11 +57,7 @@ export class SelectionReader {
   ) {}
 
   /** Count, sum, mean and extremes of some cells. */
-  async figures(
-    sheetId: string,
-    { boxes, view }: AskFigures,
-    asker: Asker,
-  ): Promise<FiguresView> {
+  async figures(sheetId: string, { boxes, view }: AskFigures, asker: Asker): Promise<FiguresView> {
     const scene = await this.scene(sheetId, view, asker);
     const all = new FigureSum();
     const pace = new Pace(asker);
