@@ -44,19 +44,26 @@ export class SignedOut extends NoAnswer {
 
 type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
 
+/** How long an answer is waited for; as long as it takes without it. */
+interface Patience {
+  /** Milliseconds, each time it is asked. */
+  readonly waitMs?: number | undefined;
+  /** Ends it: the server leaves off what nobody waits for. */
+  readonly signal?: AbortSignal;
+}
+
 /**
  * Asks the API.
  *
- * @param waitMs how long an answer is waited for; as long as it takes without it
  * @throws ApiRefusal when the server refused or failed, NoAnswer when it did not get to answer
  */
 export async function request<T>(
   method: Method,
   path: string,
   body?: unknown,
-  waitMs?: number,
+  patience: Patience = {},
 ): Promise<T> {
-  const text = await requestText(method, path, body, waitMs);
+  const text = await requestText(method, path, body, patience);
   return (text === '' ? undefined : JSON.parse(text)) as T;
 }
 
@@ -65,15 +72,15 @@ export async function requestText(
   method: Method,
   path: string,
   body?: unknown,
-  waitMs?: number,
+  patience: Patience = {},
 ): Promise<string> {
-  let response = await send(method, path, body, waitMs);
+  let response = await send(method, path, body, patience);
   for (let returns = 0; response.status === BUSY && returns < MOST_RETURNS; returns += 1) {
     const seconds = Number(response.headers.get('retry-after') ?? NaN);
     // So answers a proxy for a server that is not there.
     if (Number.isNaN(seconds)) break;
     await waitWhileBusy(seconds);
-    response = await send(method, path, body, waitMs);
+    response = await send(method, path, body, patience);
   }
   const text = await response.text();
   // At the door itself it is said of what was typed there.
@@ -91,13 +98,14 @@ async function send(
   method: Method,
   path: string,
   body: unknown,
-  waitMs: number | undefined,
+  { waitMs, signal }: Patience,
 ): Promise<Response> {
   const isFile = body instanceof Blob;
   try {
     return await fetch(path, {
       method,
       ...(waitMs !== undefined && { signal: AbortSignal.timeout(waitMs) }),
+      ...(signal && { signal }),
       ...(body !== undefined && {
         headers: { 'content-type': isFile ? 'application/octet-stream' : 'application/json' },
         body: isFile ? body : JSON.stringify(body),

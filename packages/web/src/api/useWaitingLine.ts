@@ -10,7 +10,7 @@ import { lineOf, type LineState, type WaitingLine, type WaitingSubmit } from './
 export const ANSWER_MS = 15_000;
 
 const send = ({ path, body }: WaitingSubmit): Promise<Landed> =>
-  request<Landed>('POST', path, body, ANSWER_MS);
+  request<Landed>('POST', path, body, { waitMs: ANSWER_MS });
 
 const useLine = (): WaitingLine => lineOf(useSession().data?.person?.id ?? '', send);
 

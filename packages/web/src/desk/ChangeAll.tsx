@@ -41,20 +41,21 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
   const asked = JSON.stringify({ view, count, columnId, text, takesAsked });
 
   useEffect(() => {
-    let isLate = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const waiting = setTimeout(() => {
-      request<MatchesPreview>('POST', paths.previewMatches(sheet.id), JSON.parse(asked) as object)
+      request<MatchesPreview>('POST', paths.previewMatches(sheet.id), JSON.parse(asked), { signal })
         .then((is) => {
-          if (isLate) return;
+          if (signal.aborted) return;
           setPreview({ of: asked, is });
           setFailure('');
         })
         .catch((error: unknown) => {
-          if (!isLate) setFailure(sayError(error));
+          if (!signal.aborted) setFailure(sayError(error));
         });
     }, PAUSE_MS);
     return () => {
-      isLate = true;
+      asks.abort();
       clearTimeout(waiting);
     };
   }, [asked, sheet.id]);

@@ -52,21 +52,27 @@ export function FindRecords(props: FindRecordsProps) {
   const typed = text.trim();
   useEffect(() => {
     if (typed === '') return;
-    let isLate = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const waiting = setTimeout(() => {
-      request<FoundRecordsView>('POST', paths.search(sheet.id), { text: typed, most: MOST_LISTED })
+      request<FoundRecordsView>(
+        'POST',
+        paths.search(sheet.id),
+        { text: typed, most: MOST_LISTED },
+        { signal },
+      )
         .then((answer) => {
-          if (isLate) return;
+          if (signal.aborted) return;
           setFound({ ...answer, text: typed });
           setAt(0);
           setFailure('');
         })
         .catch((error: unknown) => {
-          if (!isLate) setFailure(sayError(error));
+          if (!signal.aborted) setFailure(sayError(error));
         });
     }, PAUSE_MS);
     return () => {
-      isLate = true;
+      asks.abort();
       clearTimeout(waiting);
     };
   }, [typed, sheet.id]);

@@ -22,20 +22,21 @@ export function useCounts(
   const [told, setTold] = useState<{ counts: CountsView; of: string } | null>(null);
   const [failure, setFailure] = useState('');
   useEffect(() => {
-    let isLate = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const waiting = setTimeout(() => {
-      request<CountsView>('POST', paths.counts(sheetId), JSON.parse(asked) as Question)
+      request<CountsView>('POST', paths.counts(sheetId), JSON.parse(asked), { signal })
         .then((counts) => {
-          if (isLate) return;
+          if (signal.aborted) return;
           setTold({ counts, of: asked });
           setFailure('');
         })
         .catch((error: unknown) => {
-          if (!isLate) setFailure(sayError(error));
+          if (!signal.aborted) setFailure(sayError(error));
         });
     }, PAUSE_MS);
     return () => {
-      isLate = true;
+      asks.abort();
       clearTimeout(waiting);
     };
   }, [sheetId, asked, seen]);

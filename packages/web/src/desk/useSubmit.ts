@@ -138,7 +138,7 @@ export function useSubmit(
     setSending({ is: 'sending' });
     let waits = false;
     const ask = (): Promise<Landed | Written> =>
-      request(method ?? 'POST', path, body, write.onNoAnswer && ANSWER_MS);
+      request(method ?? 'POST', path, body, { waitMs: write.onNoAnswer && ANSWER_MS });
     try {
       const answer = await insist(ask, {
         pause,

@@ -21,20 +21,21 @@ export function useFigures({
   const [held, setHeld] = useState<{ of: string; figures: FiguresView } | null>(null);
   useEffect(() => {
     if (asked === '') return;
-    let stale = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const rest = setTimeout(() => {
       const body = {
         boxes: JSON.parse(boxes) as CellBox[],
         ...(viewParameter !== '' && { view: viewParameter }),
       };
-      request<FiguresView>('POST', paths.figures(sheet.id), body).then(
-        (figures) => stale || setHeld({ of: asked, figures }),
+      request<FiguresView>('POST', paths.figures(sheet.id), body, { signal }).then(
+        (figures) => signal.aborted || setHeld({ of: asked, figures }),
         // Figures come again with the next selection; nothing was to be written.
         () => undefined,
       );
     }, REST_MS);
     return () => {
-      stale = true;
+      asks.abort();
       clearTimeout(rest);
     };
   }, [asked, boxes, sheet.id, viewParameter]);

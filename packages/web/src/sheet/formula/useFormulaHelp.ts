@@ -58,17 +58,18 @@ export function useFormulaHelp(
 
   useEffect(() => {
     if (!isFormula(text)) return;
-    let stale = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const rest = setTimeout(() => {
       const asked = { text, ...(columnId !== undefined && { columnId }) };
-      request<FormulaView>('POST', paths.checkFormula(sheetId), asked).then(
-        (view) => stale || setVerdict({ of: text, view }),
+      request<FormulaView>('POST', paths.checkFormula(sheetId), asked, { signal }).then(
+        (view) => signal.aborted || setVerdict({ of: text, view }),
         // The formula is checked again when it is written; help can wait for the network.
         () => undefined,
       );
     }, REST_MS);
     return () => {
-      stale = true;
+      asks.abort();
       clearTimeout(rest);
     };
   }, [text, sheetId, columnId]);

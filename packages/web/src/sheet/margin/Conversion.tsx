@@ -26,14 +26,15 @@ interface ConversionProps {
 export function Conversion({ sheet, column, change, onDone }: ConversionProps) {
   const [found, setFound] = useState<{ of: Change; view?: ConversionView; failure?: string }>();
   useEffect(() => {
-    let stale = false;
+    const asks = new AbortController();
+    const { signal } = asks;
     const body = { ...change, revision: sheet.revision };
-    request<ConversionView>('POST', paths.conversion(sheet.id, column.id), body).then(
-      (view) => stale || setFound({ of: change, view }),
-      (error: unknown) => stale || setFound({ of: change, failure: sayError(error) }),
+    request<ConversionView>('POST', paths.conversion(sheet.id, column.id), body, { signal }).then(
+      (view) => signal.aborted || setFound({ of: change, view }),
+      (error: unknown) => signal.aborted || setFound({ of: change, failure: sayError(error) }),
     );
     return () => {
-      stale = true;
+      asks.abort();
     };
   }, [change, column.id, sheet.id, sheet.revision]);
   const { view, failure } = found?.of === change ? found : {};
