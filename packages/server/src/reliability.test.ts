@@ -335,6 +335,27 @@ describe('streams of events', () => {
     await expect(ended(droppedStream)).resolves.toBe(true);
   });
 
+  test('of one person are twenty at most: the oldest is told that it gave way', async () => {
+    const many = await running.as('reader');
+    const open: Response[] = [];
+    for (let n = 0; n < 23; n += 1) open.push(await stream(many));
+    const texts = open.slice(0, 3).map((response) => response.text());
+    for (const text of await Promise.all(texts)) expect(text).toMatch(/event: gaveWay\n.*\n\n$/);
+    // The others go on, each person's apart.
+    const others = [...open.slice(3), await stream(reader)].map((response) =>
+      response.body?.getReader(),
+    );
+    await submit('told to twenty');
+    for (const each of others) {
+      let text = '';
+      while (!text.includes('told to twenty')) {
+        text += new TextDecoder().decode((await each?.read())?.value);
+        expect(text).not.toContain('gaveWay');
+      }
+      await each?.cancel();
+    }
+  });
+
   test('from a number above the last, all is to be read anew', async () => {
     const response = await stream(reader, '?after=999999999');
     const decoder = new TextDecoder();

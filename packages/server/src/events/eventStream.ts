@@ -58,6 +58,12 @@ export class EventStream {
     this.write(`id: ${seq}\nevent: reload\ndata: {}\n\n`);
   }
 
+  /** Ends it for a newer one of the same person: it is not to be opened again by itself. */
+  giveWay(): void {
+    this.write('event: gaveWay\ndata: {}\n\n');
+    this.end();
+  }
+
   beat(): void {
     this.write(': here\n\n');
   }

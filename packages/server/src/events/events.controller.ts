@@ -17,6 +17,7 @@ import type { Writer } from '../access/access';
 import { ChangeLog } from '../log/changeLog';
 import { EventHub, type Signal } from './eventHub';
 import { EventStream } from './eventStream';
+import { OpenStreams } from './openStreams';
 
 /** Someone who missed more than this reads everything anew. */
 const MOST_MISSED = 1000;
@@ -30,7 +31,7 @@ type Event = ChangeEvent | Signal;
 @ApiTags('events')
 @Controller()
 export class EventsController implements OnApplicationShutdown {
-  private readonly open = new Set<EventStream>();
+  private readonly open = new OpenStreams();
 
   constructor(
     private readonly hub: EventHub,
@@ -53,7 +54,7 @@ export class EventsController implements OnApplicationShutdown {
   ): Promise<void> {
     reply.hijack();
     const stream = new EventStream(reply.raw);
-    this.open.add(stream);
+    this.open.add(id, stream);
 
     // Listening starts before the missed changes are read, so that none falls between.
     const seen = Number(lastEventId ?? after ?? 0) || 0;
@@ -71,7 +72,7 @@ export class EventsController implements OnApplicationShutdown {
       clearInterval(beat);
       stopListening();
       stopWatching();
-      this.open.delete(stream);
+      this.open.remove(id, stream);
     });
 
     await this.catchUp(stream, workbookId, seen);
@@ -81,7 +82,7 @@ export class EventsController implements OnApplicationShutdown {
 
   /** Open streams would keep the server from stopping. */
   onApplicationShutdown(): void {
-    for (const stream of this.open) stream.end();
+    this.open.endAll();
   }
 
   /** Tells what was missed, or to read everything anew where that is too much or unknown here. */

@@ -10,7 +10,7 @@ import type {
   WorkbookView,
 } from '@varn/contract';
 import { paths } from '@varn/contract/paths';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useSWRConfig, type ScopedMutator } from 'swr';
 import { get } from './client';
 import { formAfter, recordOf, sheetAfter, workbookAfter, type Told } from './applyEvent';
@@ -24,8 +24,14 @@ const REOPEN_MS = 2000;
 /**
  * Follows a workbook's changes, from the last one its view knew of, and keeps what was read of
  * it true. The browser resumes a broken stream by itself; a refused one is opened again here.
+ *
+ * @returns whether it does not follow until one comes back to the window: newer ones go before it
  */
-export function useWorkbookEvents(workbookId: string | undefined, after: number | undefined): void {
+export function useWorkbookEvents(
+  workbookId: string | undefined,
+  after: number | undefined,
+): boolean {
+  const [gaveWay, setGaveWay] = useState(false);
   const { mutate } = useSWRConfig();
   const personId = useSession().data?.person?.id;
   const ready = after !== undefined && personId !== undefined;
@@ -55,18 +61,29 @@ export function useWorkbookEvents(workbookId: string | undefined, after: number 
         seq = Number(lastEventId);
         void mutate(() => true);
       });
+      source.addEventListener('gaveWay', () => {
+        source.close();
+        setGaveWay(true);
+        addEventListener('focus', comeBack, { once: true });
+      });
       source.onerror = () => {
         if (source.readyState === EventSource.CLOSED) reopening = setTimeout(open, REOPEN_MS);
       };
     };
+    const comeBack = (): void => {
+      setGaveWay(false);
+      open();
+    };
     open();
     return () => {
       clearTimeout(reopening);
+      removeEventListener('focus', comeBack);
       source.close();
     };
     // `after` only starts the stream; later views of the workbook know of what it told.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [workbookId, ready, personId, mutate]);
+  return gaveWay;
 }
 
 /** Brings a write of one's own into what was read, from its answer, which may come first. */

@@ -8,6 +8,7 @@ import { addresses } from '../addresses';
 import { focusBar } from '../keys/focusBar';
 import { useColorMode } from '../theme/colorMode';
 import { useSignOut } from './useSignOut';
+import { GaveWayBar } from './GaveWayBar';
 import { Spine } from './Spine';
 import { WaitingBar } from './WaitingBar';
 import './low.css';
@@ -35,7 +36,7 @@ interface ShellProps {
 export function Shell({ trail, bar, children, margin, foot, around = asIs }: ShellProps) {
   const { workbookId } = useParams();
   const { data: workbook } = useWorkbook(workbookId);
-  useWorkbookEvents(workbookId, workbook?.seq);
+  const gaveWay = useWorkbookEvents(workbookId, workbook?.seq);
   const title = trail.at(-1)?.label ?? 'Varn';
   useEffect(() => {
     document.title = `${title} · Varn`;
@@ -72,6 +73,7 @@ export function Shell({ trail, bar, children, margin, foot, around = asIs }: She
           onKeyDown={(event) => event.key === 'Escape' && !event.defaultPrevented && focusBar()}
         >
           <WaitingBar />
+          {gaveWay && <GaveWayBar />}
           {bar && (
             <Box
               as="section"
