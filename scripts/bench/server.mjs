@@ -84,12 +84,16 @@ export async function startServer(folder, env = {}) {
 
 /** Signs in as one of the demo's people; gives a way to ask the API. */
 export async function signIn(base, wanted = 'owner') {
-  const json = { 'content-type': 'application/json' };
   const { demoPeople } = await (await fetch(`${base}/api/session`)).json();
+  return signInAs(base, demoPeople.find(({ role }) => role === wanted).id);
+}
+
+/** The same as one of them by id. */
+export async function signInAs(base, personId) {
   const signedIn = await fetch(`${base}/api/session/demo`, {
     method: 'POST',
-    headers: json,
-    body: JSON.stringify({ personId: demoPeople.find(({ role }) => role === wanted).id }),
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ personId }),
   });
   const cookie = signedIn.headers.get('set-cookie').split(';')[0];
   const ask = async (method, path, body) => {
