@@ -62,9 +62,9 @@ test('killed in the middle of a stream of submits, it keeps every acknowledged r
 
   const acknowledged: Landed[] = [];
   let sent = 0;
-  for (let round = 0; round < 3; round += 1) {
+  for (const clients of [8, 40, 200]) {
     let stopping = false;
-    const streams = Array.from({ length: 8 }, async () => {
+    const streams = Array.from({ length: clients }, async () => {
       while (!stopping) {
         const note = `n${(sent += 1)}`;
         const landed = await submit(note).catch(() => null);

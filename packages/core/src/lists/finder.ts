@@ -1,4 +1,5 @@
-import { foldCode, foldText, type ListItem } from '../kinds';
+import { foldText, type ListItem } from '../kinds';
+import { CodeIndex } from './codeIndex';
 
 /** How well an item goes with what was typed; the least first. */
 const FIT = { code: 0, beginning: 1, word: 2, within: 3 } as const;
@@ -11,15 +12,17 @@ const END = '\n';
 /** Finds the items of a list that go with what is typed, the best first. */
 export class ListFinder {
   private readonly folded: readonly string[];
-  /** The folded values, of which each may be a code. */
-  private readonly codes: readonly string[];
+  /** The places of those that may be codes. */
+  private readonly codes: CodeIndex<number>;
   private last: { readonly typed: string; readonly found: readonly number[] } | null = null;
 
   private readonly isUsed: boolean;
 
   constructor(private readonly items: readonly ListItem[]) {
     this.isUsed = items.some(({ use }) => use !== undefined);
-    this.codes = items.map(({ text }) => foldText(text));
+    const textAt = (at: number): string => items[at]?.text ?? '';
+    const places = (): number[] => [...items.keys()].filter((at) => mayBeCode(textAt(at)));
+    this.codes = new CodeIndex(places, textAt);
     this.folded = items.map(({ text, label, second }) => {
       const texts = [label, ...(text === label ? [] : [text]), ...(second === '' ? [] : [second])];
       return texts.map(foldText).join(END);
@@ -37,7 +40,6 @@ export class ListFinder {
     const folded = foldText(typed);
     if (folded === '') return this.items.slice(0, most);
     const begun = END + folded;
-    const code = /\d/.test(folded) ? foldCode(typed) : null;
     const fits: number[][] = Array.from({ length: FITS }, () => []);
     const found: number[] = [];
     // Whatever holds more of a text holds its beginning.
@@ -50,8 +52,8 @@ export class ListFinder {
       found.push(at);
       (fits[fit] as number[]).push(at);
     }
-    if (code !== null) {
-      const coded = this.coded(code);
+    if (/\d/.test(folded)) {
+      const coded = this.codes.find(typed);
       const held = new Set(coded.length === 0 ? [] : found);
       fits[FIT.code] = coded.filter((at) => !held.has(at));
     }
@@ -60,20 +62,6 @@ export class ListFinder {
       .flatMap((each) => this.byUse(each, most))
       .slice(0, most)
       .map((at) => this.items[at] as ListItem);
-  }
-
-  /** The places of items whose code was typed short. */
-  private coded(code: string): number[] {
-    const first = code.charCodeAt(0);
-    const found: number[] = [];
-    for (let at = 0; at < this.items.length; at += 1) {
-      const begins = (this.codes[at] as string).charCodeAt(0);
-      // A code is looked at as one only where it begins alike, or with what it leaves out.
-      if (begins !== first && isOfWord(begins) && begins !== ZERO) continue;
-      const { text } = this.items[at] as ListItem;
-      if (mayBeCode(text) && foldCode(text) === code) found.push(at);
-    }
-    return found;
   }
 
   private byUse(places: number[], most: number): number[] {
@@ -86,7 +74,6 @@ export class ListFinder {
   }
 }
 
-const ZERO = 48;
 const mayBeCode = (text: string): boolean => text.length <= 40 && /\d/.test(text);
 
 /** @param begun what is typed, as another text of an item begins with it */

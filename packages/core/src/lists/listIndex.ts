@@ -1,5 +1,6 @@
-import { foldCode, foldText, type ChoiceValue, type Listed, type ListItem } from '../kinds';
+import { foldText, type ChoiceValue, type Listed, type ListItem } from '../kinds';
 import { isErrorValue, type CellValue } from '../values';
+import { CodeIndex } from './codeIndex';
 
 const NONE: readonly ListItem[] = [];
 
@@ -27,8 +28,10 @@ export class ListIndex implements Listed {
   private readonly byValue = new Map<string, ListItem[]>();
   private readonly byText = new Map<string, ListItem[]>();
   private readonly byLabel = new Map<string, ListItem[]>();
-  /** Codes without their signs and zeros: made when one is first typed short. */
-  private byCode: Map<string, ListItem[]> | null = null;
+  private readonly byCode = new CodeIndex<ListItem>(
+    () => [...this.byValue.values()].flat(),
+    ({ text }) => text,
+  );
   /** Items that left, by what was typed for them. */
   private readonly left = new Map<string, ListItem>();
   private readonly fold: (text: string) => string;
@@ -44,14 +47,14 @@ export class ListIndex implements Listed {
     put(this.byValue, valueKey(item.value), item);
     put(this.byText, this.fold(item.text), item);
     if (item.label !== item.text) put(this.byLabel, this.fold(item.label), item);
-    if (this.byCode) put(this.byCode, foldCode(item.text), item);
+    this.byCode.add(item);
   }
 
   remove(item: ListItem): void {
     take(this.byValue, valueKey(item.value), item);
     take(this.byText, this.fold(item.text), item);
     take(this.byLabel, this.fold(item.label), item);
-    if (this.byCode) take(this.byCode, foldCode(item.text), item);
+    this.byCode.remove(item);
     this.leave(item);
   }
 
@@ -71,7 +74,7 @@ export class ListIndex implements Listed {
     }
     const labelled = this.byLabel.get(folded);
     if (labelled || asWritten || !/\d/.test(folded)) return labelled ?? [];
-    return this.coded().get(foldCode(typed)) ?? [];
+    return this.byCode.find(typed);
   }
 
   holding(value: CellValue): readonly ListItem[] {
@@ -92,15 +95,5 @@ export class ListIndex implements Listed {
       for (const [key, [item]] of map) if (key.startsWith(folded)) return item?.label ?? null;
     }
     return null;
-  }
-
-  private coded(): ReadonlyMap<string, ListItem[]> {
-    if (!this.byCode) {
-      this.byCode = new Map();
-      for (const item of [...this.byValue.values()].flat()) {
-        put(this.byCode, foldCode(item.text), item);
-      }
-    }
-    return this.byCode;
   }
 }

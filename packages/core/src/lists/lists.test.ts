@@ -1,5 +1,6 @@
 import * as fc from 'fast-check';
 import type { Column, ListItem } from '../kinds';
+import { CodeIndex } from './codeIndex';
 import { foldCode, kindOf } from '../kinds';
 import { judgeChange, typedCells } from '../records';
 import { localeFacts, type CellValue } from '../values';
@@ -206,6 +207,40 @@ test('a code is folded alike, whichever way it is read', () => {
       expect(foldCode(text)).toBe(foldCode(`${text}→`));
     }),
     { numRuns: 2000 },
+  );
+});
+
+test('codes are found as if each was folded and held against what is typed, whatever came and went', () => {
+  const unit = fc.constantFrom('A', 'b', 'é', 'Ж', '0', '1', '7', '-', '→', ' ');
+  const text = fc.string({ minLength: 1, maxLength: 5, unit });
+  const step = fc.record({ is: fc.constantFrom('find', 'find', 'add', 'remove'), text });
+  fc.assert(
+    fc.property(
+      fc.array(text, { maxLength: 20 }),
+      fc.array(step, { maxLength: 25 }),
+      (from, steps) => {
+        let all = from.map((each) => ({ text: each }));
+        const codes = new CodeIndex(
+          () => all,
+          (one: { text: string }) => one.text,
+        );
+        for (const { is, text: typed } of steps) {
+          const one = { text: typed };
+          if (is === 'add') {
+            all = [...all, one];
+            codes.add(one);
+          } else if (is === 'remove') {
+            const gone = all.find((each) => each.text === typed) ?? all[0];
+            all = all.filter((each) => each !== gone);
+            if (gone) codes.remove(gone);
+          } else {
+            const wanted = all.filter((each) => foldCode(each.text) === foldCode(typed));
+            expect(codes.find(typed)).toEqual(wanted);
+          }
+        }
+      },
+    ),
+    { numRuns: 1000 },
   );
 });
 

@@ -18,6 +18,9 @@ type SortedBy = OrderPart & { readonly by?: (value: CellValue) => CellValue };
 
 /** Records looked at before other work may go between. */
 const LOOKED = 2048;
+/** Where a column is held against more tests than so many at once, fewer are looked at. */
+const FEW_TESTS = 4;
+const FEWEST = 64;
 /** Steps of putting in order before it. */
 const SLICE = 20_000;
 /** Positions that are put in order at once; longer lists are merged of such runs. */
@@ -107,12 +110,10 @@ export function* countsOf(
   tests: readonly ViewTest[],
 ): Generator<void, number[]> {
   const counts = tests.map(() => 0);
-  const count = (at: number, marks: Uint8Array): void => {
-    let sum = 0;
-    for (const mark of marks) sum += mark;
-    counts[at] = (counts[at] ?? 0) + sum;
+  const add = (at: number, left: number): void => {
+    counts[at] = (counts[at] ?? 0) + left;
   };
-  for (const _ of looks(model.slots().slice(), model, tests, count)) yield;
+  for (const _ of looks(model.slots().slice(), model, tests, add)) yield;
   return counts;
 }
 
@@ -131,70 +132,96 @@ const NOTHING_YET: Looked = { from: 0, marks: new Uint8Array(0) };
 /**
  * Looks through the records, some at a time, test by test.
  *
- * @param told the marks after each test
+ * @param told how many are left after each test
  */
 function* looks(
   slots: Int32Array,
   model: SheetModel,
   tests: readonly ViewTest[],
-  told?: (at: number, marks: Uint8Array) => void,
+  told?: (at: number, left: number) => void,
 ): Generator<Looked, void> {
   const looking: (Scan | Row)[] = [];
   for (let at = 0; at < tests.length; at += 1) {
     const each = tests[at] as ViewTest;
     const row = 'scan' in each ? [] : rowFrom(tests, at, each.columnId);
-    if ('scan' in each) {
-      const steps = each.scan();
-      let step = steps.next();
-      for (; step.done !== true; step = steps.next()) yield NOTHING_YET;
-      looking.push(step.value);
-    } else if (row.length > 1) {
-      looking.push({
-        length: row.length,
-        grading: model.grading(each.columnId, gradeIn(row)),
-        grades: new Uint16Array(LOOKED),
-      });
+    if ('scan' in each) looking.push(yield* ready(each.scan()));
+    else if (row.length > 1) {
+      const grading = yield* ready(model.grading(each.columnId, gradeIn(row)));
+      looking.push(new Row(row.length, grading));
       at += row.length - 1;
-      yield NOTHING_YET;
     } else {
       looking.push(model.scan(each.columnId, each.test, { sure: each.sure }));
       yield NOTHING_YET;
     }
   }
   const all = [new Uint8Array(LOOKED), new Uint8Array(LOOKED)] as const;
-  for (let from = 0; from < slots.length; from += LOOKED) {
-    const count = Math.min(LOOKED, slots.length - from);
+  const longest = Math.max(...looking.map((each) => (each instanceof Row ? each.length : 1)), 1);
+  const atOnce = Math.max(FEWEST, Math.floor(LOOKED / Math.ceil(longest / FEW_TESTS)));
+  for (let from = 0; from < slots.length; from += atOnce) {
+    const count = Math.min(atOnce, slots.length - from);
     let [marks, found] = all.map((each) => each.subarray(0, count)) as [Uint8Array, Uint8Array];
     marks.fill(1);
     let at = 0;
     for (const each of looking) {
-      if (typeof each === 'function') {
-        found.fill(0);
-        each(slots, from, count, marks, found);
-        [marks, found] = [found, marks];
-        told?.(at, marks);
-        at += 1;
+      if (each instanceof Row) {
+        const left = each.look(slots, from, count, marks);
+        for (const [n, many] of left.entries()) told?.(at + n, many);
+        at += each.length;
         continue;
       }
-      const { length, grading, grades } = each;
-      grading(slots, from, count, marks, grades);
-      for (let passed = 1; passed <= length; passed += 1) {
-        if (!told && passed < length) continue;
-        for (let n = 0; n < count; n += 1) if ((grades[n] as number) < passed) marks[n] = 0;
-        told?.(at + passed - 1, marks);
-      }
-      at += length;
+      found.fill(0);
+      each(slots, from, count, marks, found);
+      [marks, found] = [found, marks];
+      told?.(at, sumOf(marks));
+      at += 1;
     }
     yield { from, marks };
   }
 }
 
 /** Tests of one column that stand in a row: a value is read once for all of them. */
-interface Row {
-  readonly length: number;
-  readonly grading: Grading;
+class Row {
   /** How many of them each record passes. */
-  readonly grades: Uint16Array;
+  private readonly grades = new Uint16Array(LOOKED);
+  /** By how many they pass: how many records do. */
+  private readonly passing: Uint32Array;
+
+  constructor(
+    readonly length: number,
+    private readonly grading: Grading,
+  ) {
+    this.passing = new Uint32Array(length + 1);
+  }
+
+  /** Takes the mark from those that fail one. @returns how many are left after each */
+  look(slots: Int32Array, from: number, count: number, marks: Uint8Array): Uint32Array {
+    const { grades, passing, length } = this;
+    passing.fill(0);
+    this.grading(slots, from, count, marks, grades);
+    for (let at = 0; at < count; at += 1) {
+      if (marks[at] === 0) continue;
+      const grade = grades[at] as number;
+      passing[grade] = (passing[grade] as number) + 1;
+      if (grade < length) marks[at] = 0;
+    }
+    for (let n = length - 1; n > 0; n -= 1) {
+      passing[n] = (passing[n] as number) + (passing[n + 1] as number);
+    }
+    return passing.subarray(1);
+  }
+}
+
+/** Runs steps that make something ready. */
+function* ready<T>(steps: Generator<void, T>): Generator<Looked, T> {
+  let step = steps.next();
+  for (; step.done !== true; step = steps.next()) yield NOTHING_YET;
+  return step.value;
+}
+
+function sumOf(marks: Uint8Array): number {
+  let sum = 0;
+  for (const mark of marks) sum += mark;
+  return sum;
 }
 
 /** The tests of a column that follow each other; those that are sure of numbers are quicker alone. */

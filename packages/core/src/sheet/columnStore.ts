@@ -97,12 +97,12 @@ export class ColumnStore {
 
   /**
    * Holds values against a row of tests at once, each different text once as far as there are not
-   * too many. To be used for one pass over the records.
+   * too many. To be used for one pass over the records; made ready in steps.
    *
    * @param gradeOf how many of the tests a value passes before it fails one
    */
-  grading(gradeOf: (value: CellValue) => number): Grading {
-    if (this.codes) return this.codes.grading(gradeOf);
+  *grading(gradeOf: (value: CellValue) => number): Generator<void, Grading> {
+    if (this.codes) return yield* this.codes.grading(gradeOf);
     const { tags, numbers, texts } = this;
     /** By text: one more than its grade; 0 where it is not known yet. */
     const known = texts.length <= MOST_TOLD ? new Uint16Array(texts.length) : null;

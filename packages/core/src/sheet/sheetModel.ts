@@ -423,11 +423,12 @@ export class SheetModel {
   }
 
   /**
-   * Holds a column's values against a row of tests at once, in one pass over the records.
+   * Holds a column's values against a row of tests at once, in one pass over the records; made
+   * ready in steps.
    *
    * @param gradeOf how many of the tests a value passes before it fails one
    */
-  grading(columnId: string, gradeOf: (value: CellValue) => number): Grading {
+  grading(columnId: string, gradeOf: (value: CellValue) => number): Generator<void, Grading> {
     return (this.columnOf(columnId) ?? new ColumnStore(this.capacity)).grading(gradeOf);
   }
 

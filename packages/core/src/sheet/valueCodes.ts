@@ -3,6 +3,8 @@ import { Told, type Grading, type Scan, type ToldNumbers } from './scan';
 
 /** Columns of more different values have no codes. */
 const FEW = 2048;
+/** Values that are graded before other work may go between. */
+const GRADED_AT_ONCE = 32;
 const NOTHING_FOUND: Scan = () => undefined;
 
 /**
@@ -55,10 +57,14 @@ export class ValueCodes {
     };
   }
 
-  /** @param gradeOf how many of a row of tests a value passes before it fails one */
-  grading(gradeOf: (value: CellValue) => number): Grading {
+  /** In steps. @param gradeOf how many of a row of tests a value passes before it fails one */
+  *grading(gradeOf: (value: CellValue) => number): Generator<void, Grading> {
     const { codes, values } = this;
-    const known = Uint16Array.from(values, gradeOf);
+    const known = new Uint16Array(values.length);
+    for (let code = 0; code < known.length; code += 1) {
+      known[code] = gradeOf(values[code] ?? null);
+      if (code % GRADED_AT_ONCE === 0) yield;
+    }
     return (slots, from, count, wanted, grades) => {
       for (let at = 0; at < count; at += 1) {
         if (wanted[at] === 0) continue;
