@@ -18,6 +18,10 @@ export interface BrokenRecords {
 const MOST_REMEMBERED = 50_000;
 /** What holding a value against rules costs, besides looking at it. */
 const COST_OF_RULES = 100;
+/** What telling a value from all others costs: its key is made, and put with theirs. */
+const COST_OF_KEY = 40;
+/** Doubles that are judged again before other work may go between. */
+const LATE_AT_ONCE = MOST_AT_ONCE / COST_OF_KEY;
 /** The set of rules that a record breaks none of. */
 const NO_RULE = 0;
 
@@ -100,6 +104,7 @@ export class BrokenTally {
       }
       this.judge(slot, value);
       spent += costOf(value) + (this.judged - judged) * COST_OF_RULES;
+      spent += this.doubles.length * COST_OF_KEY;
       judged = this.judged;
       if (spent < MOST_AT_ONCE) continue;
       spent = 0;
@@ -107,7 +112,7 @@ export class BrokenTally {
     }
     for (const [n, slot] of late.entries()) {
       this.judge(slot, this.valueOf(slot));
-      if (n % MOST_AT_ONCE === MOST_AT_ONCE - 1) yield;
+      if (n % LATE_AT_ONCE === LATE_AT_ONCE - 1) yield;
     }
   }
 
