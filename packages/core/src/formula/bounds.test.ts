@@ -65,7 +65,7 @@ describe('a formula that would take too long ends with a sentence, within its bu
   test.each([
     ['SEARCH("*b";REPT("a";900000)&"b")', 1],
     ['SEARCH(REPT("a";100000)&"b";REPT("a";900000)&"b")', 800_001],
-    ['SUM(COUNTIF(SEQUENCE(40000);SEQUENCE(40000)))', 40_000],
+    ['SUM(COUNTIF(SEQUENCE(30000);SEQUENCE(30000)))', 30_000],
     ['SUM(MATCH(SEQUENCE(20000);SEQUENCE(20000);0))', 200_010_000],
     ['SUM(XLOOKUP(SEQUENCE(20000)-0.5;SEQUENCE(20000);SEQUENCE(20000);0;1))', 200_010_000],
     ['SUM(RANK(SEQUENCE(20000);SEQUENCE(20000)))', 200_010_000],

@@ -120,7 +120,7 @@ export function spend(steps: number): void {
 }
 
 /** What it takes to make a value and keep it, in steps; measured with arrays of half a million. */
-const STEPS_A_VALUE = 2;
+const STEPS_A_VALUE = 3;
 
 /** Counts values before an array is made of them. */
 export function spendValues(count: number): void {

@@ -37,7 +37,9 @@ function eachMet(
   const meets = (row: number, column: number): boolean =>
     conditions.every(({ range, test }) => test(range.at(row, column)));
   const known = knownPlaces(shape, conditions);
-  spend((known?.length ?? rows * columns) * conditions.length);
+  // Columns of records are quicker to read than arrays that formulas made.
+  const each = conditions.every(({ range }) => range.recordColumn) ? 1 : 2;
+  spend((known?.length ?? rows * columns) * conditions.length * each);
   if (known) {
     for (const place of known) {
       const [row, column] = columns === 1 ? [place, 0] : [0, place];

@@ -61,7 +61,7 @@ export function toText(value: CellValue, locale: NumberSign): string | ErrorValu
   }
   if (value === null) return '';
   if (typeof value === 'number') {
-    spend(10);
+    spend(25);
     return numberText(value).replace('.', locale.decimal);
   }
   if (typeof value === 'boolean') return value ? 'TRUE' : 'FALSE';

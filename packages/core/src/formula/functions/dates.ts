@@ -203,12 +203,12 @@ export const dates = {
   ),
   ISOWEEKNUM: part('The week of the year by ISO 8601.', isoWeek),
   EDATE: define(
-    { ...standard, about: 'The same day some months on.' },
+    { ...standard, effort: 4, about: 'The same day some months on.' },
     [number('Date'), whole('Months')],
     (_moment, serial, months) => addMonths(serial, months, false),
   ),
   EOMONTH: define(
-    { ...standard, about: 'The last day of the month some months on.' },
+    { ...standard, effort: 4, about: 'The last day of the month some months on.' },
     [number('Date'), whole('Months')],
     (_moment, serial, months) => addMonths(serial, months, true),
   ),

@@ -149,6 +149,8 @@ interface Description {
   readonly group: FunctionGroup;
   readonly about: string;
   readonly volatile?: boolean;
+  /** How many times as long it takes as a usual one; measured over arrays. */
+  readonly effort?: number;
 }
 
 /**
@@ -169,7 +171,10 @@ export function define<const P extends readonly Parameter<unknown>[]>(
     most: parameters.length,
     call(args, moment) {
       const shape = spreadOf(args, parameters);
-      if (shape) return spread(args, parameters, moment, shape, runOn);
+      if (shape) {
+        spend(shape.rows * shape.columns * STEPS_A_CALL * (description.effort ?? 1));
+        return spread(args, parameters, moment, shape, runOn);
+      }
       const taken: unknown[] = [];
       for (const [index, parameter] of parameters.entries()) {
         const given = args[index];
@@ -255,6 +260,9 @@ function spreadOf(
   return rows === 0 ? null : { rows, columns };
 }
 
+/** What a call of a usual function takes, in steps. */
+const STEPS_A_CALL = 25;
+
 type Spread =
   | { readonly fixed: unknown; readonly parameter?: undefined }
   | { readonly each: Value; readonly parameter: Parameter<unknown> };
@@ -266,7 +274,6 @@ function spread(
   { rows, columns }: Shape,
   runOn: (taken: readonly unknown[], moment: Moment) => Value,
 ): Value {
-  spend(rows * columns * 20);
   const whole = parameters.map((parameter, index): Spread => {
     const given = args[index];
     if (!given) return { fixed: parameter.missing };

@@ -86,7 +86,7 @@ export class LineIndex {
     if (!this.ordered) {
       const { line } = this;
       // Half of it for putting them in order.
-      spend(line.length + (line.length >> 1));
+      spend(line.length * 2);
       const given = line.numbers?.();
       if (given) {
         this.error = null;

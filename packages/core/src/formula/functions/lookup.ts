@@ -173,7 +173,7 @@ function sortedRows(from: Area, { index, falling }: Order): CellValue[][] {
 
 function rowsOf(from: Area): CellValue[][] {
   // A row of its own each: of one value it takes as much as several.
-  spendValues(from.rows * Math.max(4, from.columns));
+  spendValues(from.rows * Math.max(3, from.columns));
   return Array.from({ length: from.rows }, (_, row) =>
     Array.from({ length: from.columns }, (_each, column) => from.at(row, column)),
   );
@@ -199,9 +199,25 @@ function keysOf(from: Area): (value: CellValue) => string | number {
   };
 }
 
+/** The same of one column, which needs no row for each value. */
+function uniqueValues(from: Area, once: boolean): CellValue[][] {
+  spend(from.rows * 14);
+  const values = listOf(from);
+  const keyOf = keysOf(from);
+  const firsts = new Map<string | number, CellValue>();
+  const doubles = new Set<string | number>();
+  for (const value of values) {
+    const key = keyOf(value);
+    if (!firsts.has(key)) firsts.set(key, value);
+    else if (once) doubles.add(key);
+  }
+  return [...firsts].flatMap(([key, value]) => (doubles.has(key) ? [] : [[value]]));
+}
+
 function uniqueRows(from: Area, once: boolean): CellValue[][] {
+  if (from.columns === 1) return uniqueValues(from, once);
   const seen = new Map<string | number, { row: CellValue[]; count: number }>();
-  spend(from.rows * from.columns * 8);
+  spend(from.rows * from.columns * 16);
   const rows = rowsOf(from);
   const keyOf = keysOf(from);
   for (const row of rows) {
@@ -346,6 +362,7 @@ export const lookup = {
       const byColumn =
         conditions.rows === 1 && conditions.columns === from.columns && from.rows !== 1;
       const source = byColumn ? transposed(from) : from;
+      spend(conditions.rows * conditions.columns * 10);
       const wanted = listOf(conditions);
       if (wanted.length !== source.rows) return ERRORS.value;
       const holds = wanted.map(toLogical);

@@ -109,17 +109,17 @@ export const mathematics = {
     },
   ),
   ROUND: define(
-    { ...standard, about: 'Rounded to a number of digits, halves away from zero.' },
+    { ...standard, effort: 4, about: 'Rounded to a number of digits, halves away from zero.' },
     [number('Number'), DIGITS],
     (_moment, value, digits) => roundAt(value, digits),
   ),
   ROUNDUP: define(
-    { ...standard, about: 'Rounded to a number of digits, away from zero.' },
+    { ...standard, effort: 4, about: 'Rounded to a number of digits, away from zero.' },
     [number('Number'), DIGITS],
     (_moment, value, digits) => roundAt(value, digits, Math.ceil),
   ),
   ROUNDDOWN: define(
-    { ...standard, about: 'Rounded to a number of digits, towards zero.' },
+    { ...standard, effort: 4, about: 'Rounded to a number of digits, towards zero.' },
     [number('Number'), DIGITS],
     (_moment, value, digits) => roundAt(value, digits, Math.floor),
   ),

@@ -94,7 +94,11 @@ const LETTERS = /[\p{L}\p{M}]+(?:['’][\p{L}\p{M}]+)*/gu;
 
 export const texts = {
   TEXT: define(
-    { ...standard, about: 'A value written by a number format, such as 0.00 or yyyy-mm-dd.' },
+    {
+      ...standard,
+      effort: 5,
+      about: 'A value written by a number format, such as 0.00 or yyyy-mm-dd.',
+    },
     [scalar('Value'), text('Format')],
     ({ locale }, value, format) =>
       typeof value === 'number'
@@ -102,7 +106,7 @@ export const texts = {
         : toText(value, locale),
   ),
   VALUE: define(
-    { ...standard, about: 'The number a text stands for.' },
+    { ...standard, effort: 2, about: 'The number a text stands for.' },
     [scalar('Text')],
     ({ locale }, value) => {
       if (typeof value === 'number') return value;
