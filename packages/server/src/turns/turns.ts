@@ -8,8 +8,8 @@ const TURN_MS = 4;
 
 const waiting = new FairLines<() => void>();
 const shared = new SharedTurns(TURN_MS, () => waiting.take());
-/** The line of work that is done for all. */
-const FOR_ALL = '';
+/** Pieces of work that are done for all stand each in a line of its own. */
+let piecesForAll = 0;
 
 /**
  * Waits until others were answered, and until the long work that waited before has had its turn.
@@ -18,7 +18,7 @@ const FOR_ALL = '';
  */
 export function nextTurn(asker: Asker | null = null): Promise<void> {
   return new Promise((resolve) => {
-    waiting.add(asker?.who ?? FOR_ALL, resolve, asker?.isLate);
+    waiting.add(asker?.who ?? `all ${(piecesForAll += 1)}`, resolve, asker?.isLate);
     shared.wake();
   });
 }
