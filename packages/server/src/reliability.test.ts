@@ -349,7 +349,7 @@ describe('streams of events', () => {
     for (const each of others) {
       let text = '';
       while (!text.includes('told to twenty')) {
-        text += new TextDecoder().decode((await each?.read())?.value);
+        text += new TextDecoder().decode((await each?.read())?.value as Uint8Array);
         expect(text).not.toContain('gaveWay');
       }
       await each?.cancel();

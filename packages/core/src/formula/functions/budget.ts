@@ -63,13 +63,7 @@ export class Budget {
 
   /** Runs work whose evaluations take of this budget, or of the one of the work it is part of. */
   run<T>(work: () => T): T {
-    if (together) return work();
-    together = this;
-    try {
-      return work();
-    } finally {
-      together = null;
-    }
+    return together ? work() : takingOf(this, work);
   }
 
   /** What the next evaluation may take of it. */
@@ -85,6 +79,15 @@ export class Budget {
       this.isOver = true;
       this.steps = 0;
     } else this.steps -= steps;
+  }
+}
+
+function takingOf<T>(budget: Budget, work: () => T): T {
+  together = budget;
+  try {
+    return work();
+  } finally {
+    together = null;
   }
 }
 
