@@ -152,6 +152,7 @@ export {
   SearchRecords,
   TodayView,
   TypedCells,
+  UnderwayView,
   viewShape,
 } from './search';
 export { shapeOf } from './shape';

@@ -11,6 +11,8 @@ export const paths = {
   problems: (id: string) => `/api/workbooks/${id}/problems`,
   events: (id: string) => `/api/workbooks/${id}/events`,
   undo: (workbookId: string) => `/api/workbooks/${workbookId}/undo`,
+  underway: (workbookId: string, writeId: string) =>
+    `/api/workbooks/${workbookId}/underway/${writeId}`,
   sheet: (id: string) => `/api/sheets/${id}`,
   rows: (sheetId: string, from: number, count: number, view = '') =>
     `/api/sheets/${sheetId}/rows?from=${from}&count=${count}${view && `&view=${encodeURIComponent(view)}`}`,

@@ -7,6 +7,7 @@ import {
   IsIn,
   IsInt,
   IsNotEmpty,
+  IsNumber,
   IsOptional,
   IsString,
   IsUUID,
@@ -242,6 +243,12 @@ export class ReplaceAll extends ReplaceText {
   @IsUUID() writeId!: string;
   /** In how many cells it stood when it was looked at. */
   @IsCount() cells!: number;
+}
+
+/** How far a large write has come. */
+export class UnderwayView {
+  /** From 0 to 1; `null` where it is not under way, or not one’s own. */
+  @IsOptional() @IsNumber() share!: number | null;
 }
 
 /** What was done to many records at once; the write id takes it back. */

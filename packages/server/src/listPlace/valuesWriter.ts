@@ -34,6 +34,7 @@ import {
   type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
+import { Underway } from '../write/underway';
 import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** Records looked at before it is asked whether others wait. */
@@ -49,6 +50,7 @@ export class ValuesWriter {
     private readonly cache: SheetCache,
     private readonly path: WritePath,
     private readonly log: ChangeLog,
+    private readonly underway: Underway,
   ) {}
 
   /** How many records hold values that are to become others, and what would become of them. */
@@ -78,7 +80,17 @@ export class ValuesWriter {
   }
 
   /** @throws Refused 409 where others hold them by now; 422 where no record can hold the new value */
-  async change(
+  change(
+    sheetId: string,
+    columnId: string,
+    asked: ChangeValues,
+    writer: Writer,
+  ): Promise<ManyChanged> {
+    const work = (): Promise<ManyChanged> => this.changed(sheetId, columnId, asked, writer);
+    return this.underway.follow(asked.writeId, writer.id, work);
+  }
+
+  private async changed(
     sheetId: string,
     columnId: string,
     { writeId, changes, count, takesAsked = false }: ChangeValues,

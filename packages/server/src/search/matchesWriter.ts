@@ -44,6 +44,7 @@ import {
   type RecordToChange,
   type ManyDecided,
 } from '../write/manyRecords';
+import { Underway } from '../write/underway';
 import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
@@ -82,6 +83,7 @@ export class MatchesWriter {
     private readonly path: WritePath,
     private readonly log: ChangeLog,
     private readonly lists: Lists,
+    private readonly underway: Underway,
   ) {}
 
   /** What a change of one column would do. @throws Refused 400, 409 */
@@ -113,7 +115,16 @@ export class MatchesWriter {
   }
 
   /** Changes one column of all matches; those that are refused stay as they are. */
-  async change(sheetId: string, asked: ChangeMatches, writer: Writer): Promise<ManyChanged> {
+  change(sheetId: string, asked: ChangeMatches, writer: Writer): Promise<ManyChanged> {
+    const work = (): Promise<ManyChanged> => this.changed(sheetId, asked, writer);
+    return this.underway.follow(asked.writeId, writer.id, work);
+  }
+
+  private async changed(
+    sheetId: string,
+    asked: ChangeMatches,
+    writer: Writer,
+  ): Promise<ManyChanged> {
     const { writeId, view, columnId, text, count, takesAsked = false } = asked;
     const scene = await this.scene(sheetId);
     const column = columnToChange(scene.sheet, columnId);
@@ -144,7 +155,16 @@ export class MatchesWriter {
   }
 
   /** Sends all matches to the bin. @throws Refused 409 where others match by now */
-  async remove(sheetId: string, asked: RemoveMatches, writer: Writer): Promise<ManyChanged> {
+  remove(sheetId: string, asked: RemoveMatches, writer: Writer): Promise<ManyChanged> {
+    const work = (): Promise<ManyChanged> => this.removed(sheetId, asked, writer);
+    return this.underway.follow(asked.writeId, writer.id, work);
+  }
+
+  private async removed(
+    sheetId: string,
+    asked: RemoveMatches,
+    writer: Writer,
+  ): Promise<ManyChanged> {
     const { writeId, view, count } = asked;
     const scene = await this.scene(sheetId);
     const isRepeat = await this.isWritten(writeId);
@@ -154,10 +174,13 @@ export class MatchesWriter {
     if (matches.length === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
     const order = { sheetId, writeId, writer, door: 'matches' as const, asked: asking };
-    const decide: Decide = function* ({ model }): Generator<void, Decided> {
+    const decide: Decide = function* ({ model, told }): Generator<void, Decided> {
       const decisions = [];
       for (const match of matches) {
-        if (decisions.length % FEW === FEW - 1) yield;
+        if (decisions.length % FEW === FEW - 1) {
+          told?.(decisions.length / matches.length);
+          yield;
+        }
         decisions.push(removed(recordSeen(match, model)));
       }
       return { decisions, answer: { changed: decisions.length, left: 0 } };

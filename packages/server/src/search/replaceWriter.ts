@@ -37,6 +37,7 @@ import {
   type ManyDecided,
   type RecordToChange,
 } from '../write/manyRecords';
+import { Underway } from '../write/underway';
 import { WritePath, type Decide, type Decided } from '../write/writePath';
 
 /** The most records one write changes. */
@@ -66,6 +67,7 @@ export class ReplaceWriter {
     private readonly path: WritePath,
     private readonly log: ChangeLog,
     private readonly lists: Lists,
+    private readonly underway: Underway,
   ) {}
 
   /** What it would come to; nothing is written. */
@@ -88,7 +90,12 @@ export class ReplaceWriter {
   }
 
   /** @throws Refused 409 where the text stands in more or fewer cells than were seen; 422, 400 */
-  async replace(
+  replace(sheetId: string, asked: ReplaceAll, writer: Writer): Promise<ManyChanged> {
+    const work = (): Promise<ManyChanged> => this.replaced(sheetId, asked, writer);
+    return this.underway.follow(asked.writeId, writer.id, work);
+  }
+
+  private async replaced(
     sheetId: string,
     { writeId, cells, ...asked }: ReplaceAll,
     writer: Writer,

@@ -44,6 +44,8 @@ export interface WriteSite {
   readonly context: ReadingContext;
   /** Gives a column's next running number. */
   readonly takeNumber: (columnId: string) => number;
+  /** Tells how much of the deciding is done, from 0 to 1. @throws Refused where it was cancelled */
+  readonly told?: (share: number) => void;
 }
 
 /** A record's cells come to be stored so: they are those that the judge let through. */

@@ -4,6 +4,7 @@ import {
   type RecordHistoryView,
   type RowsView,
   type SheetView,
+  type UnderwayView,
   type Written,
 } from '@varn/contract';
 import { judgeChange } from '@varn/core';
@@ -316,4 +317,47 @@ describe('a formula that takes long, computed as each record is written', () => 
     ]);
     expect((await rows()).count).toBe(12);
   });
+});
+
+describe('a large write that is cancelled', () => {
+  const underway = (writeId: string): string => paths.underway(running.workbook.id, writeId);
+  const shareOf = async (writeId: string, client = owner): Promise<number | null> =>
+    (await client.get<UnderwayView>(underway(writeId))).share;
+
+  test.each([0, 0.2, 0.5, 0.65, 0.85, 0.99])(
+    'when %d of it is done leaves all as it was, or is told that it is too late',
+    async (from) => {
+      await paste(3000);
+      const before = await expectStored();
+      const writeId = randomUUID();
+      const text = `other ${from}`;
+      const changing = matches('change', 3000, { writeId, columnId: id('Who'), text });
+      let share = 0;
+      for (;;) {
+        const now = await shareOf(writeId);
+        if (now === null && share > 0) break;
+        share = Math.max(share, now ?? 0);
+        if (now !== null && now >= from) break;
+        // Nobody else is told, or may cancel it.
+        expect(await shareOf(writeId, clerk)).toBeNull();
+        expect((await clerk.ask('DELETE', underway(writeId))).status).toBe(409);
+      }
+      const cancelled = await owner.ask<{ message?: string }>('DELETE', underway(writeId));
+      const { status, body } = await changing;
+      if (cancelled.status === 204) {
+        expect([status, (body as { message?: string }).message]).toEqual([
+          409,
+          'Stopped. Nothing was changed.',
+        ]);
+        expect(await expectStored()).toEqual(before);
+      } else {
+        expect([cancelled.status, status]).toEqual([409, 200]);
+        expect(cancelled.body.message).toMatch(/already stored/);
+      }
+      // Asked again, it is done.
+      const again = await matches('change', 3000, { writeId, columnId: id('Who'), text });
+      expect([again.status, again.body.changed]).toEqual([200, 3000]);
+      expect(await shareOf(writeId)).toBeNull();
+    },
+  );
 });

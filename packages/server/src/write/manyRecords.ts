@@ -73,9 +73,12 @@ export function* decideMany(
   const left: Left[] = [];
   let isTellingApart = false;
   const pieces = new Pieces();
-  for (const record of records) {
+  for (const [at, record] of records.entries()) {
     const { id, revision, given, text } = record;
-    if (pieces.isOver(given)) yield;
+    if (pieces.isOver(given)) {
+      site.told?.(at / records.length);
+      yield;
+    }
     const columnIds = Object.keys(given);
     isTellingApart ||= columnIds.some((columnId) => tellingApart.has(columnId));
     const stored = site.model.has(id) ? site.model.get(id) : null;

@@ -50,8 +50,16 @@ export class Staging {
     return this.turns.take(work);
   }
 
-  /** Puts the lines of a write, and the records as they will be, into the tables; in turns. */
-  async stage(lines: readonly NewLine[], decisions: readonly RecordDecision[]): Promise<void> {
+  /**
+   * Puts the lines of a write, and the records as they will be, into the tables; in turns.
+   *
+   * @param told how much is done, from 0 to 1; what it throws ends it
+   */
+  async stage(
+    lines: readonly NewLine[],
+    decisions: readonly RecordDecision[],
+    told: (share: number) => void,
+  ): Promise<void> {
     const at = Date.now();
     const pace = new Pace();
     for (let from = 0; from < lines.length; from += STAGED_AT_ONCE) {
@@ -80,6 +88,7 @@ export class Staging {
         }
         database.exec('COMMIT');
       });
+      told(from / lines.length);
       await pace.keep();
     }
   }
@@ -87,10 +96,10 @@ export class Staging {
   /**
    * Carries over what is staged, inside of a transaction.
    *
-   * @param pause lets others be answered
+   * @param pause lets others be answered, and is told how much is done
    * @throws Error where a record is not as it was when the write was decided
    */
-  async carryOut(database: Database, pause: () => Promise<void>): Promise<Carried> {
+  async carryOut(database: Database, pause: (share: number) => Promise<void>): Promise<Carried> {
     const count = database.prepare('SELECT count(*) AS n, min(at) AS at FROM staged_line');
     const { n: total, at } = count.get() as { n: number; at: number };
     const carry = [CARRY_NEW, CARRY_CHANGED, CARRY_BINNED].map((sql) =>
@@ -102,9 +111,9 @@ export class Staging {
     for (let from = 0; from < total; from += CARRIED_AT_ONCE) {
       const to = from + CARRIED_AT_ONCE;
       last = Number(carryLines.run(from, to).lastInsertRowid);
-      await pause();
+      await pause(from / total);
       for (const statement of carry) carried += statement.run(from, to).changes;
-      await pause();
+      await pause(from / total);
     }
     if (carried !== total) throw new Error(`${carried} of ${total} records were carried over`);
     return (n) => ({ seq: last - total + 1 + n, at });

@@ -10,6 +10,8 @@ import { RecordWriter } from './recordWriter';
 import { SheetWriter } from './sheetWriter';
 import { Staging } from './staging';
 import { StructureWriter } from './structureWriter';
+import { Underway } from './underway';
+import { UnderwayController } from './underway.controller';
 import { UndoWriter } from './undoWriter';
 import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
@@ -20,6 +22,7 @@ const parts = [
   GridWriter,
   RowsAdder,
   SheetWriter,
+  Underway,
   UndoWriter,
   WritePath,
   ArrivalWriter,
@@ -32,5 +35,5 @@ const parts = [
 ];
 
 @Global()
-@Module({ providers: parts, exports: parts })
+@Module({ controllers: [UnderwayController], providers: parts, exports: parts })
 export class WriteModule {}

@@ -49,6 +49,7 @@ import { isLarge, Pieces } from './pieces';
 import { RecordStore } from './recordStore';
 import { RunningNumbers } from './runningNumbers';
 import { Staging } from './staging';
+import { Underway, type LargeWrite } from './underway';
 import { WriteQueue } from './writeQueue';
 
 /** A write of more lines than this is told of once, and whoever looks on reads anew. */
@@ -56,6 +57,8 @@ const MOST_TOLD = 100;
 
 /** How often a large write is decided ahead before it is carried out at once. */
 const ATTEMPTS = 3;
+/** How much of a large write is deciding it, staging it, and carrying it out. */
+const SHARES = { decided: 0.6, staged: 0.2, carried: 0.15 };
 /** How many of the longest the formulas may take in all that a large write computes. */
 const MOST_EVALUATIONS = 50;
 /** Cells brought into memory before others are answered: who reads may see some of them first. */
@@ -99,6 +102,7 @@ export class WritePath {
     private readonly lists: Lists,
     private readonly words: SecretWords,
     private readonly numbers: RunningNumbers,
+    private readonly underway: Underway,
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
@@ -134,6 +138,7 @@ export class WritePath {
       const site = this.siteOf(order, database, { model, rows }, (columnId) =>
         this.numbers.take(database, columnId, this.leastNumber(order, model, columnId)),
       );
+      this.underway.of(order.writeId)?.finish();
       const decided = budget.run(() => atOnce(decide(site)));
       // What several records come to is not kept in part: it is decided in turns, where more is let.
       if (budget.isSpent && decided.decisions.length > 1) throw new TakesLong();
@@ -184,13 +189,16 @@ export class WritePath {
     const { model, rows } = await this.atHand(order);
     const seen = { version: model.version, sheet: this.sheetOf(order.sheetId), rows: rows.count };
     const numbers = new NumbersAhead(this.numbers);
-    const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers, null);
+    const large = this.underway.of(order.writeId);
+    const prepared = await this.decideInTurns(order, decide, { model, rows }, numbers, { large });
     const { decisions } = prepared;
     if (!decisions.every(isOfRecord)) return null;
     const { workbook } = seen.sheet;
     const digest = digestOf(order.writer.id, ...order.asked);
     const lines = await this.linesAhead(order, digest, prepared, { model, rows });
-    await this.staging.stage(lines, decisions);
+    await this.staging.stage(lines, decisions, (share) =>
+      large?.reach(SHARES.decided + share * SHARES.staged),
+    );
     const isStill = (): boolean => {
       if (!this.isAtHand(order, { model, rows })) return false;
       const sheet = this.sheetOf(order.sheetId);
@@ -203,7 +211,11 @@ export class WritePath {
       if (!isAhead || !numbers.stand(database)) return () => Promise.resolve(null);
       refuseJudged({ sheet: seen.sheet, model, rows }, decisions);
       numbers.take(database);
-      const added = await this.staging.carryOut(database, pause);
+      const added = await this.staging.carryOut(database, async (share) => {
+        await pause();
+        large?.reach(SHARES.decided + SHARES.staged + share * SHARES.carried);
+      });
+      large?.finish();
       return async () => {
         const pieces = new Pieces(APPLIED_AT_ONCE);
         let some: RecordDecision[] = [];
@@ -242,7 +254,9 @@ export class WritePath {
   ): Promise<T> {
     const order: WriteOrder = { sheetId, writeId: '', writer, door: 'grid', asked: [] };
     const numbers = new NumbersAhead(this.numbers);
-    return this.decideInTurns(order, decide, await this.atHand(order), numbers, asker);
+    return this.decideInTurns(order, decide, await this.atHand(order), numbers, {
+      asker,
+    });
   }
 
   /** The lines of a write that is carried out later, as if each was done before the next. */
@@ -277,8 +291,9 @@ export class WritePath {
     decide: (site: WriteSite) => T | Generator<void, T>,
     atHand: Pick<WriteSite, 'model' | 'rows'>,
     numbers: NumbersAhead,
-    asker: Asker | null,
+    { asker = null, large }: { asker?: Asker | null; large?: LargeWrite | undefined },
   ): Promise<T> {
+    const told = (share: number): void => large?.reach(share * SHARES.decided);
     const pace = new Pace(asker);
     const budget = new Budget(MOST_EVALUATIONS);
     let steps: Generator<void, T> | undefined;
@@ -288,7 +303,7 @@ export class WritePath {
           numbers.next(database, columnId, this.leastNumber(order, atHand.model, columnId));
         return budget.run(() => {
           if (!steps) {
-            const first = decide(this.siteOf(order, database, atHand, take));
+            const first = decide({ ...this.siteOf(order, database, atHand, take), told });
             if (!isInSteps(first)) return { done: true as const, value: first };
             steps = first;
           }

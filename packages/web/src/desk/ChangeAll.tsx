@@ -9,6 +9,7 @@ import { readAnew } from '../api/events';
 import { newId } from '../api/newId';
 import { LeftOut } from '../ui/LeftOut';
 import { Notice } from '../ui/Notice';
+import { UnderwayNote } from '../ui/UnderwayNote';
 
 /** How long one types on before it is tried. */
 const PAUSE_MS = 250;
@@ -33,7 +34,7 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
   const [takesAsked, setTakesAsked] = useState(false);
   const [preview, setPreview] = useState<{ of: string; is: MatchesPreview } | null>(null);
   const [failure, setFailure] = useState('');
-  const [isBusy, setBusy] = useState(false);
+  const [running, setRunning] = useState<string | null>(null);
   // Sent again, as after a lost answer, it is the same write.
   const write = useRef({ asked: '', id: newId() });
   const select = useRef<HTMLSelectElement>(null);
@@ -65,19 +66,20 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
   const heading = columns.find(({ id }) => id === columnId)?.heading ?? '';
   const change = async (): Promise<void> => {
     if (write.current.asked !== asked) write.current = { asked, id: newId() };
-    setBusy(true);
+    const writeId = write.current.id;
+    setRunning(writeId);
     try {
-      const done = await request<ManyChanged>('POST', paths.changeMatches(sheet.id), {
-        ...(JSON.parse(asked) as object),
-        writeId: write.current.id,
-      });
+      const body = { ...(JSON.parse(asked) as object), writeId };
+      const done = await request<ManyChanged>('POST', paths.changeMatches(sheet.id), body);
       readAnew(mutate, paths.workbook(sheet.workbookId), paths.sheet(sheet.id), '/api/forms/');
       const left = done.left > 0 ? ` ${sayCount(done.left)} left as they were.` : '';
       onDone(`${heading} changed in ${sayCountOf(done.changed, 'record')}.${left}`, done.writeId);
     } catch (error) {
       setFailure(sayError(error));
+      // The button that was pressed has gone, or can’t be pressed now.
+      select.current?.focus();
     } finally {
-      setBusy(false);
+      setRunning(null);
     }
   };
 
@@ -128,16 +130,17 @@ export function ChangeAll({ sheet, view, count, onDone, onClose }: ChangeAllProp
         </Box>
         <Button
           size="sm"
-          loading={isBusy}
+          loading={running !== null}
           disabled={!isCurrent || changed === 0}
           onClick={() => void change()}
         >
           Change {sayCountOf(changed, 'record')}
         </Button>
-        <Button size="sm" variant="outline" onClick={onClose}>
+        <Button size="sm" variant="outline" disabled={running !== null} onClick={onClose}>
           Cancel
         </Button>
       </Flex>
+      {running !== null && <UnderwayNote workbookId={sheet.workbookId} writeId={running} />}
       <Flex mt="3" gap="6" direction={{ base: 'column', lg: 'row' }}>
         <Box role="status" flex="none" minW={{ lg: '260px' }}>
           {failure !== '' ? (
@@ -204,16 +207,25 @@ export function RemoveAll({ sheet, view, count, onDone, onClose }: RemoveAllProp
   const { mutate } = useSWRConfig();
   const [typed, setTyped] = useState('');
   const [failure, setFailure] = useState('');
-  const writeId = useRef(newId());
+  const keep = useRef<HTMLButtonElement>(null);
+  const [writeId] = useState(newId);
+  const [isRunning, setRunning] = useState(false);
+  useEffect(() => {
+    // The button that was pressed could not be pressed meanwhile, and lost the keys.
+    if (failure !== '' && !isRunning) keep.current?.focus();
+  }, [failure, isRunning]);
   const isMeant = count < MANY || Number(typed.replace(/\D/g, '')) === count;
   const remove = async (): Promise<void> => {
+    setRunning(true);
     try {
-      const body = { view, count, writeId: writeId.current };
+      const body = { view, count, writeId };
       const done = await request<ManyChanged>('POST', paths.removeMatches(sheet.id), body);
       readAnew(mutate, paths.workbook(sheet.workbookId), paths.sheet(sheet.id), '/api/forms/');
       onDone(`${sayCountOf(done.changed, 'record')} deleted; they wait in the bin.`, done.writeId);
     } catch (error) {
       setFailure(sayError(error));
+    } finally {
+      setRunning(false);
     }
   };
   return (
@@ -243,12 +255,19 @@ export function RemoveAll({ sheet, view, count, onDone, onClose }: RemoveAllProp
           onChange={({ target }) => setTyped(target.value)}
         />
       )}
-      <Button size="xs" autoFocus={count < MANY} disabled={!isMeant} onClick={() => void remove()}>
+      <Button
+        size="xs"
+        autoFocus={count < MANY}
+        loading={isRunning}
+        disabled={!isMeant}
+        onClick={() => void remove()}
+      >
         Delete {sayCountOf(count, 'record')}
       </Button>
-      <Button size="xs" variant="outline" onClick={onClose}>
+      <Button ref={keep} size="xs" variant="outline" disabled={isRunning} onClick={onClose}>
         Keep them
       </Button>
+      {isRunning && <UnderwayNote workbookId={sheet.workbookId} writeId={writeId} />}
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </HStack>
   );

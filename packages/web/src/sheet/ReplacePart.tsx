@@ -10,6 +10,7 @@ import { readAnew } from '../api/events';
 import { newId } from '../api/newId';
 import { LeftOut } from '../ui/LeftOut';
 import { Notice } from '../ui/Notice';
+import { UnderwayNote } from '../ui/UnderwayNote';
 import { freeText, recordText } from './cells/faces';
 import { lineAt } from './lines';
 import { activeOf } from './selection';
@@ -30,6 +31,8 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
   const [takesAsked, setTakesAsked] = useState(false);
   const [preview, setPreview] = useState<{ of: string; is: ReplacePreview } | null>(null);
   const [said, setSaid] = useState<{ text: string; isFailure?: boolean }>({ text: '' });
+  const [running, setRunning] = useState<string | null>(null);
+  const input = useRef<HTMLInputElement>(null);
   // Sent again, as after a lost answer, it is the same write.
   const write = useRef({ asked: '', id: newId() });
   const isBlank = text.trim() === '';
@@ -82,8 +85,9 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
     const body = { ...asked, cells };
     const of = JSON.stringify(body);
     if (write.current.asked !== of) write.current = { asked: of, id: newId() };
+    const writeId = write.current.id;
+    setRunning(writeId);
     try {
-      const writeId = write.current.id;
       const path = paths.replaceAll(sheet.id);
       const done = await request<ManyChanged>('POST', path, { ...body, writeId });
       readAnew(mutate, paths.workbook(sheet.workbookId), paths.sheet(sheet.id), '/api/forms/');
@@ -97,6 +101,10 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
     } catch (error) {
       setPreview(null);
       setSaid({ text: sayError(error), isFailure: true });
+    } finally {
+      setRunning(null);
+      // The button that was pressed has gone.
+      input.current?.focus();
     }
   };
 
@@ -104,6 +112,7 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
     <Stack px="5" pb="2" gap="2" borderBottomWidth="1px">
       <HStack wrap="wrap">
         <Input
+          ref={input}
           size="sm"
           maxW="280px"
           bg="leaf"
@@ -134,14 +143,25 @@ export function ReplacePart({ grid, text, onNext }: ReplacePartProps) {
           <HStack wrap="wrap" gap="3">
             <Text role="status">{sayFound(text, preview.is, viewParameter !== '')}</Text>
             {preview.is.changed > 0 && (
-              <Button size="sm" autoFocus onClick={() => void all(preview.is.cells)}>
+              <Button
+                size="sm"
+                autoFocus
+                loading={running !== null}
+                onClick={() => void all(preview.is.cells)}
+              >
                 Replace in {sayCountOf(preview.is.changed, 'record')}
               </Button>
             )}
-            <Button size="sm" variant="outline" onClick={() => setPreview(null)}>
+            <Button
+              size="sm"
+              variant="outline"
+              disabled={running !== null}
+              onClick={() => setPreview(null)}
+            >
               Cancel
             </Button>
           </HStack>
+          {running !== null && <UnderwayNote workbookId={sheet.workbookId} writeId={running} />}
           <LeftOut
             preview={preview.is}
             takesAsked={takesAsked}
