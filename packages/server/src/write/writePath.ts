@@ -106,8 +106,13 @@ export class WritePath {
   ) {}
 
   /** Carries out what `decide` says, once. @throws what `decide` throws, and nothing is written */
-  write(order: WriteOrder, decide: Decide): Promise<Done> {
-    return this.writeWithin(new Budget(), order, decide);
+  async write(order: WriteOrder, decide: Decide): Promise<Done> {
+    try {
+      return await this.writeWithin(new Budget(), order, decide);
+    } catch (error) {
+      if (error instanceof TakesLong) return this.writeMany(order, decide);
+      throw error;
+    }
   }
 
   private async writeWithin(budget: Budget, order: WriteOrder, decide: Decide): Promise<Done> {
@@ -154,20 +159,10 @@ export class WritePath {
    * @param records how many it is about
    * @param cells how many of them it is about; all where absent
    */
-  async writeSome(
-    order: WriteOrder,
-    decide: Decide,
-    records: number,
-    cells?: number,
-  ): Promise<Done> {
+  writeSome(order: WriteOrder, decide: Decide, records: number, cells?: number): Promise<Done> {
     const { columns } = this.sheetOf(order.sheetId);
-    if (isLarge(records, cells ?? records * columns.length)) return this.writeMany(order, decide);
-    try {
-      return await this.write(order, decide);
-    } catch (error) {
-      if (error instanceof TakesLong) return this.writeMany(order, decide);
-      throw error;
-    }
+    const isMany = isLarge(records, cells ?? records * columns.length);
+    return isMany ? this.writeMany(order, decide) : this.write(order, decide);
   }
 
   /**
@@ -181,7 +176,11 @@ export class WritePath {
       const done = await this.staging.alone(() => this.attempt(order, decide));
       if (done) return done;
     }
-    return this.writeWithin(new Budget(MOST_EVALUATIONS), order, decide);
+    try {
+      return await this.writeWithin(new Budget(MOST_EVALUATIONS), order, decide);
+    } catch (error) {
+      throw error instanceof TakesLong ? takesTooLong(this.sheetOf(order.sheetId)) : error;
+    }
   }
 
   /** @returns `null` where it is to be tried again, or carried out at once */
