@@ -207,6 +207,16 @@ const ROUTES: [route: string, path: () => string, least: Who, body?: () => unkno
     () => write({ undoes: randomUUID() }),
   ],
   ['GET /api/workbooks/{workbookId}/undo', () => paths.undo(workbookId()), 'clerk'],
+  [
+    'GET /api/workbooks/{workbookId}/underway/{writeId}',
+    () => paths.underway(workbookId(), 'none'),
+    'clerk',
+  ],
+  [
+    'DELETE /api/workbooks/{workbookId}/underway/{writeId}',
+    () => paths.underway(workbookId(), 'none'),
+    'clerk',
+  ],
   ['GET /api/workbooks/{workbookId}/names', () => paths.names(workbookId()), 'reader'],
   [
     'POST /api/workbooks/{workbookId}/sheets',
