@@ -2,8 +2,8 @@ import { fork } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
 import { ROOT } from '../lib/run.mjs';
-import { Database } from './largeData.mjs';
-import { firstObserver, inFolder, milliseconds, signIn, signInAs, startServer } from './server.mjs';
+import { startWithClerks } from './people.mjs';
+import { firstObserver, inFolder, milliseconds } from './server.mjs';
 import { sized } from './size.mjs';
 import { within } from './waits.mjs';
 
@@ -16,22 +16,6 @@ const ACTIVE = sized(100, 5);
 
 /** Accounts they share: of each person a few windows, of which each has a stream. */
 const PEOPLE = sized(80, 3);
-
-/** Adds people of the demo while the server is stopped, and tells their ids. */
-function addClerks(folder, workbookId) {
-  const database = new Database(join(folder, 'varn.sqlite'));
-  const account = database.prepare(
-    `INSERT INTO account (id, name, email, password_hash, demo) VALUES (?, ?, ?, '-', 1)`,
-  );
-  const member = database.prepare(`INSERT INTO membership VALUES (?, ?, 'clerk')`);
-  const ids = Array.from({ length: PEOPLE }, (_, n) => `sampler-${n}`);
-  for (const id of ids) {
-    account.run(id, `Sampler ${id}`, `${id}@riverwatch.example`);
-    member.run(workbookId, id);
-  }
-  database.close();
-  return ids;
-}
 
 const percentile = (values, share) =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length * share)] ?? 0;
@@ -84,13 +68,8 @@ const lines = (told, name) => {
 
 export function measure() {
   return inFolder(async (folder) => {
-    const seeding = await startServer(folder);
-    const [{ id }] = await (await signIn(seeding.base)).ask('GET', '/api/workbooks');
-    await seeding.stop();
-    const ids = addClerks(folder, id);
-    const server = await startServer(folder);
-    const { base } = server;
-    const people = await Promise.all(ids.map((personId) => signInAs(base, personId)));
+    const server = await startWithClerks(folder, PEOPLE);
+    const { base, workbookId: id, people } = server;
     const { ask } = people[0];
     const { sheets } = await ask('GET', `/api/workbooks/${id}`);
     const samples = sheets.find(({ name }) => name === 'Samples');

@@ -2,7 +2,8 @@ import { createRequire } from 'node:module';
 import { bringIn } from './browser.mjs';
 import { openBrowser } from './chromium.mjs';
 import { paintsOf, percentile, watchPaints } from './paints.mjs';
-import { inFolder, milliseconds, ratio, signIn, startServer } from './server.mjs';
+import { startWithClerks } from './people.mjs';
+import { inFolder, milliseconds, ratio, signIn } from './server.mjs';
 import { sized } from './size.mjs';
 
 const require = createRequire(import.meta.url);
@@ -12,6 +13,8 @@ const ITEMS = sized(50_000, 500);
 const ROWS = sized(1_000_000, 2000);
 const SOURCE = sized(100_000, 500);
 const FORMS = sized(200, 5);
+/** People who have them open, a few each. */
+const PEOPLE = sized(20, 2);
 const NAMES = sized(20_000, 200);
 const TYPED = ['h', 'he', 'her', 'hero', 'heron', 'heron w', 'we', 'wei', '1', '12', '123', 'zz'];
 
@@ -95,13 +98,14 @@ function folding() {
 }
 
 /** From one changed cell of a large source until all open forms were told. */
-async function telling(base, cookie, ask, workbookId, source, list) {
+async function telling(base, people, ask, workbookId, source, list) {
   const { seq } = await ask('GET', `/api/workbooks/${workbookId}`);
   await ask('GET', `/api/sheets/${list.id}/lists`);
   const stop = new AbortController();
   const told = [];
   await Promise.all(
-    Array.from({ length: FORMS }, async () => {
+    Array.from({ length: FORMS }, async (_, n) => {
+      const { cookie } = people[n % people.length];
       const url = `${base}/api/workbooks/${workbookId}/events?after=${seq}`;
       const { body } = await fetch(url, { headers: { cookie }, signal: stop.signal });
       const reader = body.getReader();
@@ -169,9 +173,8 @@ export async function measure() {
   const counted = distinct();
   const folded = folding();
   const live = await inFolder(async (folder) => {
-    const { base } = await startServer(folder);
+    const { base, workbookId, people } = await startWithClerks(folder, PEOPLE);
     const { cookie, ask } = await signIn(base);
-    const [{ id: workbookId }] = await ask('GET', '/api/workbooks');
     const lines = Array.from({ length: SOURCE }, (_, n) => name(n % (ITEMS - 10)));
     const source = await sheetOf(ask, workbookId, 'Names', ['Name', ...lines]);
     const home = await sheetOf(ask, workbookId, 'Chosen', ['Choice', 'x']);
@@ -183,7 +186,7 @@ export async function measure() {
     });
     const writeId = crypto.randomUUID();
     const form = await ask('POST', `/api/sheets/${home.id}/forms`, { writeId });
-    const took = await telling(base, cookie, ask, workbookId, source, home);
+    const took = await telling(base, people, ask, workbookId, source, home);
     const browser = await openBrowser();
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const [cookieName, value] = cookie.split('=');
