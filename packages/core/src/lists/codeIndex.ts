@@ -29,7 +29,7 @@ export class CodeIndex<T> {
       codes = new Map();
       for (const one of this.all()) {
         const text = this.textOf(one);
-        if (!mayBegin(foldText(text), first)) continue;
+        if (!mayBegin(text, first)) continue;
         const own = foldCode(text);
         const held = codes.get(own);
         if (held) held.push(one);
@@ -58,12 +58,18 @@ export class CodeIndex<T> {
   }
 }
 
-/** Whether the code of a folded text may begin with a character: with its first, or after signs and zeros. */
-function mayBegin(folded: string, first: number): boolean {
-  const begins = folded.charCodeAt(0);
-  if (begins === first || begins === ZERO) return true;
-  if (begins >= FIRST_BEYOND_ASCII) return !IS_LETTER.test(folded);
-  const isLetter = begins >= 97 && begins <= 122;
-  const isFigure = begins >= ZERO && begins <= 57;
+/** Whether the code of a text may begin with a character: with its first, or after signs and zeros. */
+function mayBegin(text: string, first: number): boolean {
+  const begins = text.charCodeAt(0);
+  if (begins >= FIRST_BEYOND_ASCII) {
+    const folded = foldText(text);
+    return folded.charCodeAt(0) === first || !IS_LETTER.test(folded);
+  }
+  // Most are plain, and many: their first character tells without folding them.
+  const isCapital = begins >= 65 && begins <= 90;
+  const folded = isCapital ? begins + 32 : begins;
+  if (folded === first || folded === ZERO) return true;
+  const isLetter = folded >= 97 && folded <= 122;
+  const isFigure = folded >= ZERO && folded <= 57;
   return !isLetter && !isFigure;
 }
