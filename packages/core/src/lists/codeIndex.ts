@@ -14,10 +14,12 @@ export class CodeIndex<T> {
   /**
    * @param all what is indexed, as it stands whenever it is asked
    * @param textOf the text of one
+   * @param isCode whether a text may be a code at all
    */
   constructor(
     private readonly all: () => Iterable<T>,
     private readonly textOf: (one: T) => string,
+    private readonly isCode: (text: string) => boolean = () => true,
   ) {}
 
   /** Those whose code is that of what is typed, in their order. */
@@ -29,7 +31,7 @@ export class CodeIndex<T> {
       codes = new Map();
       for (const one of this.all()) {
         const text = this.textOf(one);
-        if (!mayBegin(text, first)) continue;
+        if (!mayBegin(text, first) || !this.isCode(text)) continue;
         const own = foldCode(text);
         const held = codes.get(own);
         if (held) held.push(one);

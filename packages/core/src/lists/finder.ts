@@ -21,8 +21,7 @@ export class ListFinder {
   constructor(private readonly items: readonly ListItem[]) {
     this.isUsed = items.some(({ use }) => use !== undefined);
     const textAt = (at: number): string => items[at]?.text ?? '';
-    const places = (): number[] => [...items.keys()].filter((at) => mayBeCode(textAt(at)));
-    this.codes = new CodeIndex(places, textAt);
+    this.codes = new CodeIndex(() => items.keys(), textAt, mayBeCode);
     this.folded = items.map(({ text, label, second }) => {
       const texts = [label, ...(text === label ? [] : [text]), ...(second === '' ? [] : [second])];
       return texts.map(foldText).join(END);
