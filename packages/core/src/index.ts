@@ -283,6 +283,7 @@ export {
   type JudgedCell,
   judgeRestored,
   judgeWrite,
+  judgeWriteInSteps,
   type KeyGround,
   nameOfRecord,
   isSecret,
@@ -355,9 +356,11 @@ export {
   seriesOf,
   SheetModel,
   type StoredRecord,
+  TRIAL_MARK,
   usualLength,
 } from './sheet';
 export {
+  atOnce,
   type Cells,
   type CellValue,
   dateOfSerial,

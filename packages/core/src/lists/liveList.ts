@@ -1,4 +1,5 @@
 import type { ListItem } from '../kinds';
+import { atOnce } from '../values';
 import { ListIndex } from './listIndex';
 import {
   isSameItem,
@@ -130,11 +131,7 @@ export class LiveList {
 
   /** The same at once. */
   static of(rows: Iterable<SourceRow>, shape: ListShape): LiveList {
-    const steps = LiveList.build(rows, shape);
-    for (;;) {
-      const step = steps.next();
-      if (step.done === true) return step.value;
-    }
+    return atOnce(LiveList.build(rows, shape));
   }
 
   /**

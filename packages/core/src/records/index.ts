@@ -15,6 +15,7 @@ export {
   type JudgedCell,
   judgeRestored,
   judgeWrite,
+  judgeWriteInSteps,
   NO_DOUBTS,
   type RecordGround,
   typedCells,

@@ -2,7 +2,14 @@ import { kindOf, type Column, type ReadingContext } from '../kinds';
 import { narrowingDoubt } from '../lists';
 import { ruledColumns, ruleDoubts } from '../rules';
 import type { KeyChange } from '../sheet';
-import type { Cells, CellValue, Problem, Sentences, Strictness } from '../values';
+import {
+  atOnce,
+  type Cells,
+  type CellValue,
+  type Problem,
+  type Sentences,
+  type Strictness,
+} from '../values';
 import { withoutForgotten } from './forget';
 import { Judged } from './judged';
 import { takenKeys, type KeyGround } from './keys';
@@ -356,8 +363,16 @@ export interface WriteVerdict extends Verdict {
  * Judges what a write does to the records of a sheet among all that are stored, whatever door it
  * comes through: a key is one record's alone.
  */
-export function judgeWrite(changes: readonly KeyChange[], ground: KeyGround): WriteVerdict[] {
-  return takenKeys(ground, changes).map(({ at, columnId, problem }) => {
+export const judgeWrite = (changes: readonly KeyChange[], ground: KeyGround): WriteVerdict[] =>
+  atOnce(judgeWriteInSteps(changes, ground));
+
+/** The same of a write of very many records, in steps. */
+export function* judgeWriteInSteps(
+  changes: readonly KeyChange[],
+  ground: KeyGround,
+): Generator<void, WriteVerdict[]> {
+  const taken = yield* takenKeys(ground, changes);
+  return taken.map(({ at, columnId, problem }) => {
     return { at, fieldId: columnId, columnId, problem, strictness: 'refuse' };
   });
 }

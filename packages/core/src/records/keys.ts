@@ -98,7 +98,10 @@ export const toldApartBy = (columns: readonly Column[]): ReadonlySet<string> =>
  * The changes of a write to leave out, so that its sheet's key and what its rules want unique are
  * one record's each, with why.
  */
-export function takenKeys(ground: KeyGround, changes: readonly KeyChange[]): TakenKey[] {
+export function* takenKeys(
+  ground: KeyGround,
+  changes: readonly KeyChange[],
+): Generator<void, TakenKey[]> {
   const uniques = uniquesOf(ground.block.columns);
   const taken = new Map<number, TakenKey>();
   if (changes.length === 0) return [];
@@ -106,10 +109,10 @@ export function takenKeys(ground: KeyGround, changes: readonly KeyChange[]): Tak
   for (let before = -1; before < taken.size;) {
     before = taken.size;
     for (const unique of uniques) {
-      const places = [...changes.keys()].filter((at) => !taken.has(at));
-      const rest = places.flatMap((at) => changes[at] ?? []);
-      for (const { at, ...each } of takenOf(unique, ground, rest)) {
-        const place = places[at] ?? 0;
+      const places = taken.size === 0 ? null : [...changes.keys()].filter((at) => !taken.has(at));
+      const rest = places ? places.flatMap((at) => changes[at] ?? []) : changes;
+      for (const { at, ...each } of yield* takenOf(unique, ground, rest)) {
+        const place = places?.[at] ?? at;
         taken.set(place, { ...each, at: place });
       }
     }
@@ -118,19 +121,23 @@ export function takenKeys(ground: KeyGround, changes: readonly KeyChange[]): Tak
   return [...taken.values()];
 }
 
-function takenOf(
+function* takenOf(
   { columns, message, of }: Unique,
   ground: KeyGround,
   changes: readonly KeyChange[],
-): TakenKey[] {
+): Generator<void, TakenKey[]> {
   const [first] = columns;
   if (!first) return [];
   const isBlank = (cells: Cells): boolean => of !== undefined && (cells[of] ?? null) === null;
-  const asked = changes.map((change) =>
-    change.after && isBlank(change.after) ? { ...change, after: {} } : change,
-  );
+  const asked =
+    of === undefined
+      ? changes
+      : changes.map((change) =>
+          change.after && isBlank(change.after) ? { ...change, after: {} } : change,
+        );
   const index = ground.model.keyIndex(columns.map(({ id }) => id));
-  return keyConflicts(index, asked).map(({ at, holderId }) => {
+  const conflicts = yield* keyConflicts(index, asked);
+  return conflicts.map(({ at, holderId }) => {
     const after = changes[at]?.after ?? {};
     const text = columns
       .map((column) => showValue(after[column.id] ?? null, column, ground.locale))

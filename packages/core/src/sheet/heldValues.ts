@@ -1,5 +1,5 @@
 import { showValue, splitChoices, type Column } from '../kinds';
-import { isErrorValue, type CellValue, type LocaleFacts } from '../values';
+import { atOnce, isErrorValue, type CellValue, type LocaleFacts } from '../values';
 import type { SheetModel } from './sheetModel';
 
 /** A value a column holds, as it is shown, and in how many records. */
@@ -51,11 +51,7 @@ export function* heldValuesIn(
 
 /** The same at once, where few records are looked at. */
 export function heldValues(...of: Parameters<typeof heldValuesIn>): HeldValue[] {
-  const steps = heldValuesIn(...of);
-  for (;;) {
-    const step = steps.next();
-    if (step.done === true) return step.value;
-  }
+  return atOnce(heldValuesIn(...of));
 }
 
 /** Whether each record of a sheet holds another value in a column, and none is blank. */

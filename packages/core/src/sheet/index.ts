@@ -21,4 +21,4 @@ export { type Series, seriesOf } from './series';
 export { type Growing, ORDER_GAP, SheetModel, type StoredRecord } from './sheetModel';
 export { type Grading, type KnownOfNumbers, type Scan, type Sure, ToldNumbers } from './scan';
 export { TouchedSlots } from './touchedSlots';
-export { asTrial, isTrial } from './trial';
+export { asTrial, isTrial, TRIAL_MARK } from './trial';

@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import type { Cells } from '../values';
+import { atOnce, type Cells } from '../values';
 import { asTrial, keyConflicts, ORDER_GAP, SheetModel, type KeyChange } from '.';
 
 const id = fc.constantFrom('a', 'b', 'c', 'd');
@@ -26,7 +26,7 @@ test('no write gives two records one key, whatever came before it in memory', ()
           const before = model.has(id) ? model.get(id).cells : null;
           return { id, before, after: before && !after ? null : (after ?? {}) };
         });
-        const conflicts = keyConflicts(model.keyIndex(['k']), changes);
+        const conflicts = atOnce(keyConflicts(model.keyIndex(['k']), changes));
         const rest = changes.filter((_, at) => !conflicts.some((each) => each.at === at));
         for (const { id, before, after } of rest) {
           const stored = { id, orderKey: model.nextOrderKey(), revision: 1, cells: after ?? {} };
@@ -88,6 +88,6 @@ test.each<[says: string, changes: KeyChange[], conflicts: [at: number, holderId:
   for (const [n, k] of ['one', 'two'].entries()) {
     model.add({ id: `r${n + 1}`, orderKey: (n + 1) * ORDER_GAP, revision: 1, cells: { k } });
   }
-  const found = keyConflicts(model.keyIndex(['k']), changes);
+  const found = atOnce(keyConflicts(model.keyIndex(['k']), changes));
   expect(found.map(({ at, holderId }) => [at, holderId])).toEqual(expected);
 });

@@ -56,6 +56,16 @@ export interface KeyChange {
   readonly after: Cells | null;
 }
 
+/** Changes gone through between two steps. */
+const SLICE = 1000;
+
+interface Keyed {
+  readonly id: string;
+  readonly had: string | null;
+  readonly key: string | null;
+  readonly isKept: boolean;
+}
+
 /** A change whose key is another record's: which change, and whose key it is. */
 export interface KeyConflict {
   readonly at: number;
@@ -66,23 +76,29 @@ export interface KeyConflict {
  * The changes of one write to leave out, so that no two records have one key. Records may exchange
  * their keys within a write, and one that had its key before keeps it. Of two that come with one
  * key, the first has it. A record whose change is left out has the key it had: who took that one
- * is left out as well.
+ * is left out as well. In steps, as a write may be of very many records.
  */
-export function keyConflicts(index: KeyIndex, changes: readonly KeyChange[]): KeyConflict[] {
-  const touched = new Set(changes.map(({ id }) => id));
+export function* keyConflicts(
+  index: KeyIndex,
+  changes: readonly KeyChange[],
+): Generator<void, KeyConflict[]> {
+  const touched = new Set<string>();
   /** Who has each key after the write, by place among the changes. */
   const given = new Map<string, number>();
   const conflicts: KeyConflict[] = [];
+  const keyed: Keyed[] = [];
   // Those that keep their key have it before those that take it.
-  const keyed = changes.map(({ id, before, after }) => {
+  for (const [at, { id, before, after }] of changes.entries()) {
+    if (at % SLICE === SLICE - 1) yield;
+    touched.add(id);
     const had = before && index.keyOf(before);
     const key = after && index.keyOf(after);
-    return { id, had, key, isKept: key !== null && had === key };
-  });
-  for (const [at, { key, isKept }] of keyed.entries()) {
-    if (key !== null && isKept) given.set(key, at);
+    const isKept = key !== null && had === key;
+    keyed.push({ id, had, key, isKept });
+    if (isKept) given.set(key, at);
   }
   for (const [at, { id, key, isKept }] of keyed.entries()) {
+    if (at % SLICE === SLICE - 1) yield;
     if (key === null || isKept) continue;
     const giver = given.get(key);
     const other =

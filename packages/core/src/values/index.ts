@@ -24,6 +24,7 @@ export { fullYear, readDate, showDate } from './readDate';
 export { KEPT_DIGITS, readNumber, showNumber } from './readNumber';
 export { readTime } from './readTime';
 export { nearestWord } from './nearest';
+export { atOnce } from './steps';
 export { asMeant, roundAt } from './round';
 export { NumberPlaces, sameNumber } from './sameNumber';
 export {

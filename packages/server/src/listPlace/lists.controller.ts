@@ -18,7 +18,7 @@ import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { AskedBy, BodyUpTo, Costly, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
 import { Asker } from '../turns/asker';
-import { csvFile } from '../http/csvFile';
+import { csvParts } from '../http/csvFile';
 import { ListReader } from './listReader';
 import { ValuesWriter } from './valuesWriter';
 
@@ -127,7 +127,7 @@ export class ListsController {
     @CurrentPerson() person: Writer,
     @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.values.left(sheetId, columnId, asked, person, asker));
+    return csvParts(this.values.left(sheetId, columnId, asked, person, asker));
   }
 
   /** Changes values of a column wherever they are stored, as one write. */

@@ -26,21 +26,23 @@ import { SheetCache } from '../store/sheetCache';
 import type { Asker } from '../turns/asker';
 import { Pace } from '../turns/turns';
 import type { WriteSite } from '../write/decision';
+import type { Decide } from '../write/deciding';
+import { LargeWrites } from '../write/largeWrites';
 import {
-  decideMany,
+  changeMany,
   leftAsCsv,
   previewOf,
-  refuseWithout,
+  SeenRecords,
+  tryMany,
+  withoutWords,
+  type ManyToChange,
   type RecordToChange,
-  type ManyDecided,
 } from '../write/manyRecords';
 import { Underway } from '../write/underway';
-import { WritePath, type Decide, type Decided } from '../write/writePath';
+import { WritePath } from '../write/writePath';
 
 /** Records looked at before it is asked whether others wait. */
 const MANY = 1000;
-/** The most records one write changes. */
-const MOST_RECORDS = 50_000;
 
 /** Changes values of a column wherever they are stored: spellings folded into one, an item renamed. */
 @Injectable()
@@ -49,6 +51,7 @@ export class ValuesWriter {
     private readonly catalog: Catalog,
     private readonly cache: SheetCache,
     private readonly path: WritePath,
+    private readonly large: LargeWrites,
     private readonly log: ChangeLog,
     private readonly underway: Underway,
   ) {}
@@ -61,22 +64,27 @@ export class ValuesWriter {
     writer: Writer,
     asker: Asker,
   ): Promise<ValuesCount> {
-    const tried = await this.tried(sheetId, columnId, asked, writer, asker);
-    const { sheet, model, found, decided } = tried;
-    return { count: found.length, ...previewOf(decided, { sheet, model }) };
+    const { sheet, model, found, many } = await this.tried(sheetId, columnId, asked, asker);
+    const tried = await this.large.tryOut(sheetId, writer, asker, (site) => {
+      const beside = withoutWords(site);
+      return tryMany(beside, many(beside), 0);
+    });
+    return { count: found.count, ...previewOf(tried, { sheet, model }) };
   }
 
-  /** The records that would stay as they are, as CSV, each with why. */
-  async left(
+  /** The records that would stay as they are, as parts of a CSV file, each with why. */
+  async *left(
     sheetId: string,
     columnId: string,
     asked: CountValues,
     writer: Writer,
     asker: Asker,
-  ): Promise<string> {
-    const tried = await this.tried(sheetId, columnId, asked, writer, asker);
-    const { sheet, model, column, decided } = tried;
-    return leftAsCsv(decided.left, column.heading, { sheet, model });
+  ): AsyncGenerator<string, void> {
+    const { column, many } = await this.tried(sheetId, columnId, asked, asker);
+    yield* this.large.eachOf(sheetId, writer, asker, (site) => {
+      const beside = withoutWords(site);
+      return leftAsCsv(beside, many(beside), column.heading);
+    });
   }
 
   /** @throws Refused 409 where others hold them by now; 422 where no record can hold the new value */
@@ -108,39 +116,31 @@ export class ValuesWriter {
     };
     const isRepeat = await this.log.besideHasWrite(writeId);
     const model = await this.cache.model(sheetId);
-    const found = isRepeat ? [] : await holders(model, becoming, null);
-    if (!isRepeat) refuseOthers(found.length, count);
-    const decide: Decide = function* (site): Generator<void, Decided> {
-      const records = becoming.recordsOf(found, site);
-      const decided = yield* decideMany(site, records, { takesAsked });
-      refuseWithout(decided);
-      const { decisions, left } = decided;
-      return { decisions, answer: { changed: decisions.length, left: left.length } };
-    };
-    const { answer } = await this.path.writeSome(order, decide, found.length);
+    const found = isRepeat ? new SeenRecords() : await holders(model, becoming, null);
+    if (!isRepeat) refuseOthers(found.count, count);
+    const decide: Decide = (site) =>
+      isRepeat
+        ? { decisions: [] }
+        : changeMany(site, manyOf(found, becoming.recordsOf(found, site), takesAsked));
+    const extent = { records: found.count, lines: 0 };
+    const { answer } = await this.path.writeSome(order, decide, extent);
     return { writeId, ...(answer as Omit<ManyChanged, 'writeId'>) };
   }
 
-  /** What a change would come to now; nothing is written. A secret word is asked at the write alone. */
+  /** What a change is about, as it would be asked for now. */
   private async tried(
     sheetId: string,
     columnId: string,
     { changes, takesAsked = false }: CountValues,
-    writer: Writer,
     asker: Asker,
   ): Promise<Tried> {
     const { sheet, column } = this.columnOf(sheetId, columnId);
     const model = await this.cache.model(sheetId);
     const becoming = becomingIn(column, sheet, changes);
     const found = await holders(model, becoming, asker);
-    if (found.length > MOST_RECORDS) refuseOthers(found.length, found.length);
-    const decided = await this.path.tryOut(sheetId, writer, asker, function* (site) {
-      const { admits: _, ...context } = site.context;
-      const beside = { ...site, context };
-      const records = becoming.recordsOf(found, beside);
-      return yield* decideMany(beside, records, { takesAsked, isTried: true });
-    });
-    return { sheet, column, model, found, decided };
+    const many = (site: WriteSite): ManyToChange =>
+      manyOf(found, becoming.recordsOf(found, site), takesAsked);
+    return { sheet, column, model, found, many };
   }
 
   private columnOf(sheetId: string, columnId: string): { sheet: SheetFacts; column: StoredColumn } {
@@ -155,26 +155,26 @@ export class ValuesWriter {
   }
 }
 
-/** A record that holds a value that is meant. */
-interface Holder {
-  readonly id: string;
-  readonly revision: number;
-}
-
 interface Tried {
   readonly sheet: SheetFacts;
   readonly column: StoredColumn;
   readonly model: SheetModel;
-  readonly found: readonly Holder[];
-  readonly decided: ManyDecided;
+  readonly found: SeenRecords;
+  readonly many: (site: WriteSite) => ManyToChange;
 }
+
+const manyOf = (
+  { count }: SeenRecords,
+  records: Iterable<RecordToChange>,
+  takesAsked: boolean,
+): ManyToChange => ({ count, records, takesAsked });
 
 /** What a cell becomes, told by the texts of what it holds. */
 interface Becoming {
   readonly columnId: string;
   readonly isMeant: (value: CellValue) => boolean;
   /** What the cells of these records are to be, each text read as if it were typed there. */
-  readonly recordsOf: (found: readonly Holder[], site: WriteSite) => RecordToChange[];
+  readonly recordsOf: (found: SeenRecords, site: WriteSite) => Iterable<RecordToChange>;
 }
 
 function becomingIn(
@@ -206,9 +206,9 @@ function becomingIn(
       }
       return is;
     },
-    recordsOf(found, { model, context }) {
+    *recordsOf(found, { model, context }) {
       const read = new Map<CellValue, { text: string; given: JudgedCell }>();
-      return found.map((holder) => {
+      for (const holder of found.heads()) {
         const slot = model.slotOf(holder.id);
         const value = slot === undefined ? null : model.cellOfSlot(slot, column.id);
         let cell = read.get(value);
@@ -221,8 +221,8 @@ function becomingIn(
           read.set(value, cell);
         }
         const { text, given } = cell;
-        return { ...holder, given: { [column.id]: given }, text };
-      });
+        yield { ...holder, given: { [column.id]: given }, text };
+      }
     },
   };
 }
@@ -232,13 +232,13 @@ async function holders(
   model: SheetModel,
   { columnId, isMeant }: Becoming,
   asker: Asker | null,
-): Promise<Holder[]> {
+): Promise<SeenRecords> {
   const pace = new Pace(asker);
-  const found: Holder[] = [];
+  const found = new SeenRecords();
   for (let position = 0; position < model.count; position += 1) {
     if (position % MANY === 0) await pace.keep();
     if (position < model.count && isMeant(model.cellAt(position, columnId))) {
-      found.push(model.headOf(model.slotAt(position)));
+      found.note(model, model.slotAt(position));
     }
   }
   return found;
@@ -249,12 +249,6 @@ function refuseOthers(found: number, count: number): void {
     throw Refused.badRequest(
       'nothingToDo',
       'No record holds these values any more. Look at them again.',
-    );
-  }
-  if (found > MOST_RECORDS) {
-    throw Refused.badRequest(
-      'tooMany',
-      `changes: at most ${sayCountOf(MOST_RECORDS, 'record')} are changed at once. Choose fewer values.`,
     );
   }
   if (found !== count) {

@@ -214,6 +214,13 @@ export class Lists implements OnModuleInit {
     }
   }
 
+  /** Takes in that very many records of a sheet were written: what reads them is built anew. */
+  wroteMany(workbookId: string, sheetId: string): void {
+    for (const feed of this.books.get(workbookId)?.feeds ?? []) {
+      if (feed.source.sheetIds.has(sheetId)) this.stale(workbookId, feed);
+    }
+  }
+
   private isFed(workbookId: string): boolean {
     const sheets = this.catalog.sheetsOf(workbookId);
     return sheets.some(({ columns }) => columns.some(({ settings }) => settings.list));

@@ -4,7 +4,6 @@ import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Catalog } from '../store/catalog';
 import { Store } from '../store/store';
-import { Pace } from '../turns/turns';
 import { LINE_COLUMNS, lineOf, valuesOf, type ChangeRow } from './changeRow';
 import type { Line, NewLine } from './line';
 import { eventOf } from './told';
@@ -12,8 +11,8 @@ import { eventOf } from './told';
 const APPEND = `INSERT INTO change (${LINE_COLUMNS.join(', ')})
   VALUES (${LINE_COLUMNS.map(() => '?').join(', ')})`;
 
-/** Lines that are read before it is asked whether others wait. */
-const LINES_AT_ONCE = 500;
+/** Lines that are read at once, before others may be answered. */
+const LINES_AT_ONCE = 200;
 
 /** A write of one's own, told by the lines it made. */
 export interface OwnWrite {
@@ -43,10 +42,16 @@ export class ChangeLog {
     return { ...line, at, seq: Number(lastInsertRowid) };
   }
 
-  /** The lines that a write made, in the order they were made. */
-  ofWrite(database: Database, writeId: string): Line[] {
-    const sql = 'SELECT * FROM change WHERE batch = ? ORDER BY id';
-    return (this.store.statement(database, sql).all(writeId) as ChangeRow[]).map(lineOf);
+  /** The lines that a write made, in the order they were made. @param most how many of the first */
+  ofWrite(database: Database, writeId: string, most = Infinity): Line[] {
+    const sql = 'SELECT * FROM change WHERE batch = ? ORDER BY id LIMIT ?';
+    const rows = this.store.statement(database, sql).all(writeId, most === Infinity ? -1 : most);
+    return (rows as ChangeRow[]).map(lineOf);
+  }
+
+  /** The first line of a write; nothing where it was not carried out. */
+  firstOfWrite(database: Database, writeId: string): Line | undefined {
+    return this.ofWrite(database, writeId, 1)[0];
   }
 
   hasWrite(database: Database, writeId: string): boolean {
@@ -54,21 +59,28 @@ export class ChangeLog {
     return this.store.statement(database, sql).get(writeId) !== undefined;
   }
 
-  /** The lines of a write, read beside the queue of writes, in turns with other requests. */
-  async besideOfWrite(writeId: string): Promise<Line[]> {
-    const sql = 'SELECT * FROM change WHERE batch = ? AND id > ? ORDER BY id LIMIT ?';
-    const pace = new Pace();
-    const lines: Line[] = [];
-    for (;;) {
-      const after = lines.at(-1)?.seq ?? 0;
-      const page = await this.store.reading((database) =>
-        (this.store.statement(database, sql).all(writeId, after, LINES_AT_ONCE) as ChangeRow[]).map(
-          lineOf,
-        ),
-      );
-      lines.push(...page);
-      if (page.length < LINES_AT_ONCE) return lines;
-      await pace.keep();
+  /** A write's first and last line, and how many it has: they stand together in the log. */
+  besideExtentOf(writeId: string): Promise<{ first: Line; last: Line; lines: number } | null> {
+    return this.store.reading((database) => {
+      const first = this.firstOfWrite(database, writeId);
+      if (!first) return null;
+      const sql = 'SELECT * FROM change WHERE batch = ? ORDER BY id DESC LIMIT 1';
+      const last = lineOf(this.store.statement(database, sql).get(writeId) as ChangeRow);
+      return { first, last, lines: last.seq - first.seq + 1 };
+    });
+  }
+
+  /** The lines of a write from the last to the first, however many; `null` after each few of them. */
+  *backwards(database: Database, writeId: string): Generator<Line | null, void> {
+    const sql = 'SELECT * FROM change WHERE batch = ? AND id < ? ORDER BY id DESC LIMIT ?';
+    for (let before = Number.MAX_SAFE_INTEGER; ;) {
+      const rows = this.store
+        .statement(database, sql)
+        .all(writeId, before, LINES_AT_ONCE) as ChangeRow[];
+      for (const row of rows) yield lineOf(row);
+      if (rows.length < LINES_AT_ONCE) return;
+      before = rows.at(-1)?.id ?? 0;
+      yield null;
     }
   }
 

@@ -6,7 +6,6 @@ import type {
   RemoveMatches,
 } from '@varn/contract';
 import {
-  Budget,
   isErrorValue,
   isOfKind,
   isTyped,
@@ -32,35 +31,33 @@ import { viewPositions } from '../sheets/view';
 import type { SheetFacts } from '../store/catalog';
 import { SheetCache } from '../store/sheetCache';
 import type { Asker } from '../turns/asker';
-import { Pace } from '../turns/turns';
 import { computed } from '../write/columns';
 import { removed, type WriteOrder } from '../write/decision';
+import type { Decide, Deciding } from '../write/deciding';
+import { LargeWrites } from '../write/largeWrites';
 import {
   changedMeanwhile,
-  decideMany,
+  changeMany,
   leftAsCsv,
+  nothingToDo,
   previewOf,
-  refuseWithout,
+  SeenRecords,
+  tryMany,
+  withoutWords,
+  type ManyToChange,
+  type RecordSeen,
   type RecordToChange,
-  type ManyDecided,
 } from '../write/manyRecords';
 import { Underway } from '../write/underway';
-import { WritePath, type Decide, type Decided } from '../write/writePath';
+import { WritePath } from '../write/writePath';
 
-/** The most records one write changes. */
-const MOST_MATCHES = 50_000;
 /** How many of the records that would change a preview shows. */
 const PREVIEWED = 10;
-/** Records gone through before it is asked whether others wait. */
+/** Records gone through before it is told how far it is. */
 const FEW = 50;
-/** How many of the longest a formula that is given to all matches may take in all. */
-const MOST_EVALUATIONS = 50;
 
-/** A record that is meant, as it was looked at. */
-interface Match {
-  readonly id: string;
-  readonly revision: number;
-}
+/** A repeat is answered with what was answered first. */
+const NOTHING = { decisions: [] };
 
 /** What one cell is given: as it was read, and as it was typed. */
 interface GivenCell {
@@ -81,6 +78,7 @@ export class MatchesWriter {
     private readonly cache: SheetCache,
     private readonly calculator: Calculator,
     private readonly path: WritePath,
+    private readonly large: LargeWrites,
     private readonly log: ChangeLog,
     private readonly lists: Lists,
     private readonly underway: Underway,
@@ -93,14 +91,17 @@ export class MatchesWriter {
     writer: Writer,
     asker: Asker,
   ): Promise<MatchesPreview> {
-    const { scene, column, decided } = await this.tried(sheetId, asked, writer, asker);
+    const { scene, column, many } = await this.tried(sheetId, asked, asker);
     const { sheet, model } = scene;
+    const tried = await this.large.tryOut(sheetId, writer, asker, (site) =>
+      tryMany(withoutWords(site), many(), PREVIEWED),
+    );
     const show = (value: CellValue = null): string =>
       showValue(value, column, sheet.workbook.locale);
-    const there = decided.decisions.filter(({ record }) => model.has(record.id));
+    const there = tried.first.filter(({ record }) => model.has(record.id));
     return {
-      ...previewOf(decided, scene),
-      first: there.slice(0, PREVIEWED).map(({ record, before, after }) => ({
+      ...previewOf(tried, scene),
+      first: there.map(({ record, before, after }) => ({
         row: sheet.headingRow + 1 + model.positionOf(record.id),
         before: show(before?.[column.id]),
         after: show(after[column.id]),
@@ -108,10 +109,17 @@ export class MatchesWriter {
     };
   }
 
-  /** The matches that would stay as they are, as CSV, each with why. */
-  async left(sheetId: string, asked: NewValue, writer: Writer, asker: Asker): Promise<string> {
-    const { scene, column, decided } = await this.tried(sheetId, asked, writer, asker);
-    return leftAsCsv(decided.left, column.heading, scene);
+  /** The matches that would stay as they are, as parts of a CSV file, each with why. */
+  async *left(
+    sheetId: string,
+    asked: NewValue,
+    writer: Writer,
+    asker: Asker,
+  ): AsyncGenerator<string, void> {
+    const { column, many } = await this.tried(sheetId, asked, asker);
+    yield* this.large.eachOf(sheetId, writer, asker, (site) =>
+      leftAsCsv(withoutWords(site), many(), column.heading),
+    );
   }
 
   /** Changes one column of all matches; those that are refused stay as they are. */
@@ -128,9 +136,8 @@ export class MatchesWriter {
     const { writeId, view, columnId, text, count, takesAsked = false } = asked;
     const scene = await this.scene(sheetId);
     const column = columnToChange(scene.sheet, columnId);
-    const cells = (await this.isWritten(writeId))
-      ? []
-      : await this.plan(scene, column, asked, null);
+    const isRepeat = await this.isWritten(writeId);
+    const many = isRepeat ? null : await this.plan(scene, column, asked, null);
     const order = {
       sheetId,
       writeId,
@@ -145,13 +152,8 @@ export class MatchesWriter {
         ...(takesAsked ? ['asked'] : []),
       ],
     };
-    const decide: Decide = function* (site): Generator<void, Decided> {
-      const decided = yield* decideMany(site, cells, { takesAsked });
-      refuseWithout(decided);
-      const { decisions, left } = decided;
-      return { decisions, answer: { changed: decisions.length, left: left.length } };
-    };
-    return { writeId, ...(await this.carryOut(order, cells.length, decide)) };
+    const decide: Decide = (site) => (many ? changeMany(site, many()) : NOTHING);
+    return { writeId, ...(await this.carryOut(order, isRepeat ? 0 : count, decide)) };
   }
 
   /** Sends all matches to the bin. @throws Refused 409 where others match by now */
@@ -169,23 +171,21 @@ export class MatchesWriter {
     const scene = await this.scene(sheetId);
     const isRepeat = await this.isWritten(writeId);
     const matches = isRepeat
-      ? []
+      ? new SeenRecords()
       : await matchesOf(scene, asked, await this.lists.readyIn(scene.sheet), null);
-    if (matches.length === 0 && !isRepeat) throw nothingToDo();
+    if (matches.count === 0 && !isRepeat) throw nothingToDo();
     const asking = ['removeMatches', view, String(count)];
     const order = { sheetId, writeId, writer, door: 'matches' as const, asked: asking };
-    const decide: Decide = function* ({ model, told }): Generator<void, Decided> {
-      const decisions = [];
-      for (const match of matches) {
-        if (decisions.length % FEW === FEW - 1) {
-          told?.(decisions.length / matches.length);
-          yield;
-        }
-        decisions.push(removed(recordSeen(match, model)));
+    const decide: Decide = function* ({ model, told }): Deciding {
+      let gone = 0;
+      for (const match of matches.heads()) {
+        yield removed(recordSeen(match, model));
+        gone += 1;
+        if (gone % FEW === 0) told?.(gone / matches.count);
       }
-      return { decisions, answer: { changed: decisions.length, left: 0 } };
+      return { decisions: [], answer: { changed: gone, left: 0 } };
     };
-    return { writeId, ...(await this.carryOut(order, matches.length, decide)) };
+    return { writeId, ...(await this.carryOut(order, matches.count, decide)) };
   }
 
   private async carryOut(
@@ -193,29 +193,19 @@ export class MatchesWriter {
     records: number,
     decide: Decide,
   ): Promise<Omit<ManyChanged, 'writeId'>> {
-    const { answer } = await this.path.writeSome(order, decide, records);
+    const { answer } = await this.path.writeSome(order, decide, { records, lines: 0 });
     return answer as Omit<ManyChanged, 'writeId'>;
   }
 
-  /** What a change would come to now; nothing is written. A secret word is asked at the write alone. */
+  /** What a change is about, as it would be asked for now. */
   private async tried(
     sheetId: string,
     asked: NewValue,
-    writer: Writer,
     asker: Asker,
-  ): Promise<{ scene: Scene; column: StoredColumn; decided: ManyDecided }> {
+  ): Promise<{ scene: Scene; column: StoredColumn; many: () => ManyToChange }> {
     const scene = await this.scene(sheetId);
-    const { columnId, takesAsked = false } = asked;
-    const column = columnToChange(scene.sheet, columnId);
-    const cells = await this.plan(scene, column, asked, asker);
-    const decided = await this.path.tryOut(sheetId, writer, asker, function* (site) {
-      const { admits: _, ...context } = site.context;
-      return yield* decideMany({ ...site, context }, cells, {
-        takesAsked,
-        isTried: true,
-      });
-    });
-    return { scene, column, decided };
+    const column = columnToChange(scene.sheet, asked.columnId);
+    return { scene, column, many: await this.plan(scene, column, asked, asker) };
   }
 
   /** Whether a write is a repeat, which gets the first answer whatever matches by now. */
@@ -223,32 +213,32 @@ export class MatchesWriter {
     return this.log.besideHasWrite(writeId);
   }
 
-  /** What the column of each match is to hold, where that is something else; in turns with other requests. */
+  /** What the column of each match is to hold, where that is something else; found anew each time it is gone through. */
   private async plan(
     scene: Scene,
     column: StoredColumn,
     asked: NewValue,
     asker: Asker | null,
-  ): Promise<RecordToChange[]> {
+  ): Promise<() => ManyToChange> {
     const { model, sheet } = scene;
     const matches = await matchesOf(scene, asked, await this.lists.readyIn(sheet), asker);
     const read = await this.readerOf(scene, column, asked.text);
-    const planned: RecordToChange[] = [];
-    const pace = new Pace(asker);
-    const budget = new Budget(MOST_EVALUATIONS);
-    for (const match of matches) {
-      await pace.keep();
-      const slot = model.slotOf(match.id);
-      if (slot === undefined) continue;
-      const cell = budget.run(() => read(slot));
-      if (budget.isSpent) throw takesTooLong();
-      const isSame =
-        cell.given.doubts.every(({ strictness }) => strictness !== 'refuse') &&
-        JSON.stringify(cell.given.value) === JSON.stringify(model.cellOfSlot(slot, column.id));
-      const { given, text } = cell;
-      if (!isSame) planned.push({ ...match, given: { [column.id]: given }, text });
+    const { takesAsked = false } = asked;
+    return () => ({ count: matches.count, records: records(), takesAsked });
+
+    function* records(): Generator<RecordToChange | undefined> {
+      for (const match of matches.heads()) {
+        const slot = model.slotOf(match.id);
+        if (slot === undefined) yield { ...match, given: {}, text: '' };
+        else {
+          const { given, text } = read(slot);
+          const isSame =
+            given.doubts.every(({ strictness }) => strictness !== 'refuse') &&
+            JSON.stringify(given.value) === JSON.stringify(model.cellOfSlot(slot, column.id));
+          yield isSame ? undefined : { ...match, given: { [column.id]: given }, text };
+        }
+      }
     }
-    return planned;
   }
 
   /** What is given to the record in a slot: what was typed, or what a formula comes to. */
@@ -302,7 +292,7 @@ async function matchesOf(
   { view, count }: { readonly view: string; readonly count: number },
   context: ReadingContext,
   asker: Asker | null,
-): Promise<Match[]> {
+): Promise<SeenRecords> {
   const positions = await viewPositions(sheet, model, view, context, asker);
   if (positions.length !== count) {
     throw Refused.conflict(
@@ -310,17 +300,13 @@ async function matchesOf(
       `There are ${sayCountOf(positions.length, 'match', 'matches')} now, not ${count}. Look at them again.`,
     );
   }
-  if (count > MOST_MATCHES) {
-    throw Refused.badRequest(
-      'tooMany',
-      `count: at most ${sayCountOf(MOST_MATCHES, 'record')} are changed at once. Add a condition.`,
-    );
-  }
-  return [...positions].map((position) => model.headOf(model.slotAt(position)));
+  const matches = new SeenRecords();
+  for (const position of positions) matches.note(model, model.slotAt(position));
+  return matches;
 }
 
 /** A match as it stands inside the transaction. @throws Refused 409 where it was changed since */
-function recordSeen({ id, revision }: Match, model: SheetModel) {
+function recordSeen({ id, revision }: RecordSeen, model: SheetModel) {
   const stored = model.has(id) ? model.get(id) : null;
   if (stored?.revision === revision) return stored;
   throw changedMeanwhile();
@@ -335,14 +321,3 @@ function columnToChange({ columnsById }: SheetFacts, columnId: string): StoredCo
     `columnId: ${column.heading} is filled in by Varn or computed. Choose a column that people type.`,
   );
 }
-
-const takesTooLong = (): Refused =>
-  Refused.unreadable(
-    'This formula takes too long for so many records. Let it read fewer cells, or change fewer records.',
-  );
-
-const nothingToDo = (): Refused =>
-  Refused.badRequest(
-    'nothingToDo',
-    'Nothing would change. Give another value or other conditions.',
-  );

@@ -34,7 +34,7 @@ import { ApiNoContentResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { AskedBy, Costly, CurrentPerson, For } from '../access/access';
 import type { Writer } from '../access/access';
 import { Asker } from '../turns/asker';
-import { csvFile } from '../http/csvFile';
+import { csvParts } from '../http/csvFile';
 import { KeptQuestions } from './keptQuestions';
 import { MatchesWriter } from './matchesWriter';
 import { ReplaceWriter } from './replaceWriter';
@@ -165,7 +165,7 @@ export class SearchController {
     @CurrentPerson() person: Writer,
     @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.matches.left(sheetId, asked, person, asker));
+    return csvParts(this.matches.left(sheetId, asked, person, asker));
   }
 
   /** Changes one column of all matches, as one write. */
@@ -221,7 +221,7 @@ export class SearchController {
     @CurrentPerson() person: Writer,
     @AskedBy() asker: Asker,
   ): Promise<StreamableFile> {
-    return csvFile(await this.replacer.left(sheetId, asked, person, asker));
+    return csvParts(this.replacer.left(sheetId, asked, person, asker));
   }
 
   /** Puts a text in place of another in the records, as one write. */

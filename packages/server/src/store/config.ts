@@ -26,6 +26,8 @@ export function storeConfig(path: string): Options<BetterSqliteDriver> {
         database.pragma('synchronous = FULL');
         database.pragma('busy_timeout = 5000');
         database.pragma('foreign_keys = ON');
+        // What a large write was staged in goes back to the disk.
+        database.pragma('temp.auto_vacuum = FULL');
         database.pragma(`cache_size = ${CACHE_SIZE}`);
         // Beyond so many pages what `Checkpoints` did not carry over yet is done at a commit.
         database.pragma('wal_autocheckpoint = 16384');

@@ -4,6 +4,7 @@ import {
   type CellValue,
   type SheetModel,
   type StoredFreeRows,
+  type StoredRecord,
 } from '@varn/core';
 import type { LineStory } from '../log/line';
 import type { Decision, RecordDecision, RowDecision, WriteSite } from './decision';
@@ -55,30 +56,32 @@ export function applyRecord(
 /** From so many records on that go, come back or move, their order is made anew once. */
 const MANY = 20;
 
-/** The same of all records of a large write, at one moment. */
+/** What became of a record, as memory needs to know it. */
+export interface RecordPut {
+  readonly kind: RecordDecision['kind'];
+  readonly record: StoredRecord;
+}
+
+/** The same of some records of a large write. @param columns whose values any of them changes */
 export function applyRecords(
-  decisions: readonly RecordDecision[],
+  puts: readonly RecordPut[],
+  columns: ReadonlySet<string>,
   model: SheetModel,
   calculation: Calculation | null,
   sheetId: string,
 ): void {
   const slots: number[] = [];
-  const columns = new Set<string>();
-  let cameOrWent = false;
   const put = (): void => {
-    for (const decision of decisions) {
-      slots.push(putRecord(decision, model));
-      for (const column of changedColumns(decision)) columns.add(column);
-      cameOrWent ||= decision.kind !== 'recordChanged';
-    }
+    for (const each of puts) slots.push(putRecord(each, model));
   };
-  inFewOrders(decisions, model, put);
+  inFewOrders(puts, model, put);
+  const cameOrWent = puts.some(({ kind }) => kind !== 'recordChanged');
   calculation?.touchRecords(sheetId, slots, columns, cameOrWent);
 }
 
 /** Records that go, come back or move each move all behind them: of many, the order is made once. */
 export function inFewOrders(
-  decisions: readonly Decision[],
+  decisions: readonly { readonly kind: Decision['kind'] }[],
   model: SheetModel,
   work: () => void,
 ): void {
@@ -87,7 +90,7 @@ export function inFewOrders(
 }
 
 /** The columns whose values a decision changes. */
-function changedColumns({ before, after, kind }: RecordDecision): string[] {
+export function changedColumns({ before, after, kind }: RecordDecision): string[] {
   if (kind === 'recordMoved') return Object.keys(before);
   const all = new Set([...Object.keys(before ?? {}), ...Object.keys(after ?? {})]);
   return [...all].filter((id) => !isSameValue(before?.[id], after?.[id]));
@@ -97,7 +100,7 @@ const isSameValue = (a: CellValue = null, b: CellValue = null): boolean =>
   a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
 
 /** @returns the slot the record has, or had */
-function putRecord({ kind, record }: RecordDecision, model: SheetModel): number {
+function putRecord({ kind, record }: RecordPut, model: SheetModel): number {
   const slotBefore = model.slotOf(record.id);
   if (kind === 'recordRemoved') model.remove(record.id);
   else if (kind === 'recordChanged') model.update(record);
@@ -121,12 +124,14 @@ export function applyRow(
   calculation?.touchFreeRow(sheetId, row.id, columns);
 }
 
-function shiftsRecords({ part, kind }: Decision): boolean {
-  return (
-    part === 'record' &&
-    (kind === 'recordRemoved' || kind === 'recordPutBack' || kind === 'recordMoved')
-  );
-}
+const SHIFTING: ReadonlySet<Decision['kind']> = new Set([
+  'recordRemoved',
+  'recordPutBack',
+  'recordMoved',
+] as const);
+
+const shiftsRecords = ({ kind }: { readonly kind: Decision['kind'] }): boolean =>
+  SHIFTING.has(kind);
 
 export function movesRows(decision: Decision): boolean {
   return decision.part === 'row' && decision.kind !== 'rowChanged';

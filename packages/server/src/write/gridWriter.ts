@@ -61,7 +61,8 @@ import { landedOf } from '../log/told';
 import { filledOf, groundOf, newRecord, type Origin } from './judging';
 import { recordAt } from './recordWriter';
 import { cellsOf, Pieces } from './pieces';
-import { WritePath, type Decided, type Done } from './writePath';
+import type { Decided } from './deciding';
+import { WritePath, type Done } from './writePath';
 
 type Lists = CellRefusal['list'];
 
@@ -97,7 +98,10 @@ export class GridWriter {
     const done =
       rows.length > 0
         ? await this.path.write(order, decide)
-        : await this.path.writeSome(order, decide, typed.length, cellsOf(typed));
+        : await this.path.writeSome(order, decide, {
+            records: typed.length,
+            cells: cellsOf(typed),
+          });
     return this.written(writeId, done);
   }
 

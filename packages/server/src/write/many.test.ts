@@ -15,7 +15,8 @@ import { start, type Client, type Running } from '../testing/harness';
 import { changed, type WriteSite } from './decision';
 import { groundOf } from './judging';
 import { Staging } from './staging';
-import { WritePath, type Decided } from './writePath';
+import type { Decided } from './deciding';
+import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
 
 /** Writes of many records: decided ahead, staged, carried out in turns with everyone else. */
@@ -124,7 +125,7 @@ test('are of few wide records too, which are told and taken back alike', async (
   sheet = (await owner.ask<SheetView>('POST', paths.sheets(running.workbook.id), made)).body;
   const answers = (text: string): object =>
     Object.fromEntries(sheet.columns.map((column, n) => [column.id, `${text} ${n}`]));
-  const staged = jest.spyOn(running.app.get(Staging), 'stage');
+  const staged = jest.spyOn(running.app.get(Staging), 'alone');
   const edit = async (edits: object): Promise<Written> => {
     const body = { writeId: randomUUID(), revision: sheet.revision, ...edits };
     const told = await owner.ask<Written>('POST', paths.cells(sheet.id), body);
@@ -247,7 +248,7 @@ describe('decided on what was changed before it is carried out', () => {
         yield;
       }
     };
-    await running.app.get(WritePath).writeMany(await order(), slowly);
+    await running.app.get(WritePath).writeMany(await order(), slowly, { records: MANY });
     await Promise.all(others);
     const cells = await expectStored();
     expect(cells[0]?.slice(1)).toEqual(['all', 77]);

@@ -6,7 +6,9 @@ import { Refused } from '../http/refused';
 import { Catalog } from '../store/catalog';
 import { FormNotes } from './formNotes';
 import { Edit } from './gridWriter';
-import { WritePath, type Decide, type Decided } from './writePath';
+import type { Decide, Decided } from './deciding';
+import { LargeWrites } from './largeWrites';
+import { WritePath } from './writePath';
 import type { WriteSite } from './decision';
 
 /** Rows to be added, and how the write is known. */
@@ -23,6 +25,7 @@ export interface RowsOrder {
 export class RowsAdder {
   constructor(
     private readonly path: WritePath,
+    private readonly large: LargeWrites,
     private readonly calculator: Calculator,
     private readonly catalog: Catalog,
   ) {}
@@ -33,7 +36,7 @@ export class RowsAdder {
     rows: readonly NewRecord[],
     writer: Writer,
   ): Promise<readonly CellRefusal[]> {
-    const { answer } = await this.path.tryOut(sheetId, writer, null, this.decide(rows, writer));
+    const { answer } = await this.large.tryOut(sheetId, writer, null, this.decide(rows, writer));
     return (answer as { readonly refused: readonly CellRefusal[] }).refused;
   }
 
@@ -54,7 +57,9 @@ export class RowsAdder {
         'The sheet has changed since the file was checked, and some rows no longer pass. Check it again.',
       );
     };
-    const { changes } = await this.path.writeMany({ ...order, door: 'file' }, whole);
+    const { changes } = await this.path.writeMany({ ...order, door: 'file' }, whole, {
+      records: rows.length,
+    });
     return changes.length;
   }
 

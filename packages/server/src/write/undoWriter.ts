@@ -37,10 +37,21 @@ import { Pace } from '../turns/turns';
 import { groundOf, Notes } from './judging';
 import { RecordStore } from './recordStore';
 import { cellsOf, Pieces } from './pieces';
-import { WritePath, type Decided } from './writePath';
+import type { Deciding } from './deciding';
+import { Underway } from './underway';
+import { WritePath } from './writePath';
 
 /** How far back one's own writes are looked through. */
 const MOST_WRITES = 200;
+/** Of a write of more lines it is not told where each record is. */
+const MOST_LANDED = 2000;
+
+/** A write's first and last line, and how many it has. */
+interface Extent {
+  readonly first: Line;
+  readonly last: Line;
+  readonly lines: number;
+}
 
 /** Takes back writes of one's own, and does them again; both are writes like any other. */
 @Injectable()
@@ -50,6 +61,7 @@ export class UndoWriter {
     private readonly records: RecordStore,
     private readonly log: ChangeLog,
     private readonly catalog: Catalog,
+    private readonly underway: Underway,
   ) {}
 
   /** What one could take back next, and what do again. */
@@ -66,22 +78,23 @@ export class UndoWriter {
     { writeId, undoes, anyway = false }: Undo,
     writer: Writer,
   ): Promise<Written> {
-    const found = await this.log.besideOfWrite(undoes);
-    const lines = found.filter(isUndoable);
-    const [first] = lines;
-    if (first?.workbookId !== workbookId || lines.length < found.length) {
-      throw Refused.notFound('write to take back');
-    }
+    const extent = await this.log.besideExtentOf(undoes);
+    if (extent?.first.workbookId !== workbookId || !isUndoable(extent.first)) throw noSuchWrite();
+    const { first, lines } = extent;
     if (first.accountId !== writer.id) {
       throw Refused.forbidden('You can only undo your own changes.');
     }
     const { sheetId } = first;
     const asked = ['undo', undoes, String(anyway)];
     const order = { sheetId, writeId, writer, door: 'undo' as const, asked, undoes };
-    const decide = (site: WriteSite): Generator<void, Decided> =>
-      this.decide(site, [...lines].reverse(), anyway);
-    const cells = cellsOf(lines.map(({ before, after }) => after ?? before));
-    const { changes, answer } = await this.path.writeSome(order, decide, lines.length, cells);
+    const decide = (site: WriteSite): Deciding => this.decide(site, undoes, extent, anyway);
+    const { changes, answer } = await this.underway.follow(writeId, writer.id, () =>
+      this.path.writeSome(order, decide, {
+        records: lines,
+        cells: lines * cellsOf([first.after ?? first.before]),
+        ...(lines > MOST_LANDED && { lines: 0 }),
+      }),
+    );
     const told = answer as { notes?: CellNote[] } | null;
     const landed = await this.landed(changes);
     return {
@@ -95,27 +108,32 @@ export class UndoWriter {
     };
   }
 
+  /** Takes back each line of a write, the last first; they are read as they are come to. */
   private *decide(
     site: WriteSite,
-    lines: readonly UndoableLine[],
+    writeId: string,
+    { first, last, lines }: Extent,
     anyway: boolean,
-  ): Generator<void, Decided> {
-    const decisions: Decision[] = [];
+  ): Deciding {
     const notes = new Notes();
-    // Where columns become what they were, the records are held against those.
-    const reshaping = lines.find(
-      ({ kind, sheetId }) => kind === 'sheetChanged' && sheetId === site.sheet.id,
+    // Where columns become what they were, the records are held against those. That is done before
+    // all records, or after them when it is taken back.
+    const reshaping = [first, last].flatMap((line) =>
+      line.kind === 'sheetChanged' && line.sheetId === site.sheet.id ? [line.before] : [],
     );
+    const columns = reshaping[0]?.columns ?? null;
     const pieces = new Pieces();
-    const columns = reshaping?.kind === 'sheetChanged' ? reshaping.before.columns : null;
-    for (const line of lines) {
-      if (pieces.isOver(line.before, line.after)) yield;
+    for (const line of this.log.backwards(site.database, writeId)) {
+      if (line === null || pieces.isOver(line.before, line.after)) yield;
+      if (line === null) continue;
+      if (!isUndoable(line)) throw noSuchWrite();
+      site.told?.((last.seq - line.seq) / lines);
       const decision = inverseOf(line, this.scene(site, line, columns), anyway);
       if (decision.part === 'record' && 'judged' in decision) notes.take(decision.judged.verdicts);
-      decisions.push(decision);
+      yield decision;
     }
     const { told } = notes;
-    return { decisions, ...(told.length > 0 && { answer: { notes: told } }) };
+    return { decisions: [], ...(told.length > 0 && { answer: { notes: told } }) };
   }
 
   private async landed(changes: readonly Line[]): Promise<Landed[]> {
@@ -156,7 +174,7 @@ export class UndoWriter {
     if (!write) return null;
     const { writeId, kind, lines } = write;
     const sheet = this.catalog.sheet(write.sheetId);
-    const [line] = sheet && lines === 1 ? await this.log.besideOfWrite(writeId) : [];
+    const line = sheet && lines === 1 ? (await this.log.besideExtentOf(writeId))?.first : null;
     const says =
       line?.kind === 'sheetChanged'
         ? sayShapeChange(line.before, line.after)
@@ -306,6 +324,7 @@ function unmoved<T extends Revised & { readonly cells: object; readonly orderKey
 }
 
 const gone = (): Refused => Refused.notFound('row any more');
+const noSuchWrite = (): Refused => Refused.notFound('write to take back');
 
 /** The cells of a row as one text, the same whatever order they were written in. */
 function sorted(cells: object): string {

@@ -2,6 +2,7 @@ import { Global, Module } from '@nestjs/common';
 import { ArrivalWriter } from './arrivalWriter';
 import { BinWriter } from './binWriter';
 import { ColumnWriter } from './columnWriter';
+import { LargeWrites } from './largeWrites';
 import { GridWriter } from './gridWriter';
 import { RowsAdder } from './rowsAdder';
 import { RecordStore } from './recordStore';
@@ -15,16 +16,19 @@ import { UnderwayController } from './underway.controller';
 import { UndoWriter } from './undoWriter';
 import { WritePath } from './writePath';
 import { WriteQueue } from './writeQueue';
+import { WriteSites } from './writeSites';
 
 const parts = [
   BinWriter,
   ColumnWriter,
   GridWriter,
+  LargeWrites,
   RowsAdder,
   SheetWriter,
   Underway,
   UndoWriter,
   WritePath,
+  WriteSites,
   ArrivalWriter,
   RecordStore,
   RunningNumbers,
