@@ -1,5 +1,5 @@
 import { Logger } from '@nestjs/common';
-import { open, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { Worker } from 'node:worker_threads';
 
@@ -29,6 +29,8 @@ export class Checkpoints {
   private readonly log: string;
   private worker: Worker | null = null;
   private isBusy = false;
+  /** Those who wait until a pass is over. */
+  private waiting: (() => void)[] = [];
 
   /** @param path of the database file */
   constructor(private readonly path: string) {
@@ -37,14 +39,13 @@ export class Checkpoints {
     this.clock.unref();
   }
 
-  /** Flushes what is in the log so far, so that a commit has less to flush at once. */
-  async flush(): Promise<void> {
-    const file = await open(this.log, 'r+').catch(() => null);
-    try {
-      await file?.datasync();
-    } finally {
-      await file?.close();
-    }
+  /** Waits until all is carried over that is in the log now. */
+  async catchUp(): Promise<void> {
+    // The pass under way began before.
+    if (this.isBusy) await this.pass();
+    const done = this.pass();
+    this.carryOver();
+    await done;
   }
 
   async stop(): Promise<void> {
@@ -57,10 +58,23 @@ export class Checkpoints {
       (found) => found.size,
       () => 0,
     );
-    if (size < WORTH_BYTES || this.isBusy) return;
+    if (size >= WORTH_BYTES) this.carryOver();
+  }
+
+  private carryOver(): void {
+    if (this.isBusy) return;
     this.isBusy = true;
     this.worker ??= this.start();
     this.worker.postMessage('carry over');
+  }
+
+  private pass(): Promise<void> {
+    return new Promise((resolve) => this.waiting.push(resolve));
+  }
+
+  private ended(): void {
+    this.isBusy = false;
+    for (const resolve of this.waiting.splice(0)) resolve();
   }
 
   private start(): Worker {
@@ -68,14 +82,12 @@ export class Checkpoints {
     const workerData = { driver, path: this.path };
     const worker = new Worker(CARRY_OVER, { eval: true, workerData });
     worker.unref();
-    worker.on('message', () => {
-      this.isBusy = false;
-    });
+    worker.on('message', () => this.ended());
     // The next look starts another; until then the connection that writes does it.
     worker.on('error', (error) => this.logger.error(error));
     worker.on('exit', () => {
       this.worker = null;
-      this.isBusy = false;
+      this.ended();
     });
     return worker;
   }

@@ -3,6 +3,9 @@ import { defineConfig, type BetterSqliteDriver } from '@mikro-orm/better-sqlite'
 import type { Database } from 'better-sqlite3';
 import { ENTITIES } from './entities';
 
+/** Pages in the write-ahead log from which on a commit carries them over itself. */
+export const MOST_LOGGED_PAGES = 16_384;
+
 /** Pages the connection keeps in memory, in negative kibibytes as SQLite has it. */
 export const CACHE_SIZE = -65_536;
 
@@ -26,11 +29,11 @@ export function storeConfig(path: string): Options<BetterSqliteDriver> {
         database.pragma('synchronous = FULL');
         database.pragma('busy_timeout = 5000');
         database.pragma('foreign_keys = ON');
-        // What a large write was staged in goes back to the disk.
-        database.pragma('temp.auto_vacuum = FULL');
         database.pragma(`cache_size = ${CACHE_SIZE}`);
         // Beyond so many pages what `Checkpoints` did not carry over yet is done at a commit.
-        database.pragma('wal_autocheckpoint = 16384');
+        database.pragma(`wal_autocheckpoint = ${MOST_LOGGED_PAGES}`);
+        // And what a large write left there is given back to the disk.
+        database.pragma('journal_size_limit = 67108864');
         done(null, database);
       },
     },

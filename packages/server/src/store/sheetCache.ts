@@ -59,7 +59,7 @@ export class SheetCache {
     if (held) return held;
     const sql = `SELECT id, order_key, revision, cells FROM free_row
       WHERE sheet_id = ? AND removed_at IS NULL ORDER BY order_key`;
-    return this.store.withConnection((database) => {
+    return this.store.reading((database) => {
       // Another request may have read them in the meantime, and changed them since.
       const there = this.freeRows.get(sheetId);
       if (there) return there;
@@ -128,7 +128,7 @@ export class SheetCache {
     const pace = new Pace();
     let count = 0;
     for (let after = -Infinity; ;) {
-      const { n, last } = await this.store.withConnection(
+      const { n, last } = await this.store.reading(
         (database) =>
           this.store.statement(database, sql).get(sheetId, after) as { n: number; last: number },
       );
@@ -143,7 +143,7 @@ export class SheetCache {
   async window(sheetId: string, from: number, count: number): Promise<StoredRecord[]> {
     const sql = `SELECT id, order_key, revision, cells FROM record
       WHERE sheet_id = ? AND removed_at IS NULL ORDER BY order_key LIMIT ? OFFSET ?`;
-    const rows = await this.store.withConnection(
+    const rows = await this.store.reading(
       (database) => this.store.statement(database, sql).all(sheetId, count, from) as RecordRow[],
     );
     return rows.map(storedRecord);
@@ -174,7 +174,7 @@ export class SheetCache {
   private page(sheetId: string, after: number): Promise<RecordRow[]> {
     const sql = `SELECT id, order_key, revision, cells FROM record
       WHERE sheet_id = ? AND order_key > ? AND removed_at IS NULL ORDER BY order_key LIMIT ${PAGE}`;
-    return this.store.withConnection(
+    return this.store.reading(
       (database) => this.store.statement(database, sql).all(sheetId, after) as RecordRow[],
     );
   }
@@ -183,7 +183,7 @@ export class SheetCache {
   private outerOrderKeys(sheetId: string): Promise<number[]> {
     const first = 'SELECT order_key FROM record WHERE sheet_id = ? ORDER BY order_key LIMIT 1';
     const last = 'SELECT order_key FROM record WHERE sheet_id = ? ORDER BY order_key DESC LIMIT 1';
-    return this.store.withConnection((database) =>
+    return this.store.reading((database) =>
       [first, last].flatMap((sql) => {
         const row = this.store.statement(database, sql).get(sheetId) as
           { order_key: number } | undefined;

@@ -3,7 +3,7 @@ import { MikroORM } from '@mikro-orm/core';
 import { Injectable, Logger, type OnApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import SQLite, { type Database, type Statement } from 'better-sqlite3';
 import { Checkpoints } from './checkpoints';
-import { CACHE_SIZE } from './config';
+import { MOST_LOGGED_PAGES } from './config';
 import { bringUpToDate } from './migrator';
 
 /** The pool of the one connection, as far as it is used here. */
@@ -13,12 +13,6 @@ interface Pool {
 }
 
 const MEMORY = ':memory:';
-/**
- * What a large write keeps in memory, in negative kibibytes as SQLite has it: what it changes beyond
- * that goes to the write-ahead log as it comes.
- */
-const LARGE_WRITE_CACHE = -2048;
-
 /** The database: entities by MikroORM for what is rare, the bare connection for what is hot. */
 @Injectable()
 export class Store implements OnModuleInit, OnApplicationShutdown {
@@ -26,6 +20,9 @@ export class Store implements OnModuleInit, OnApplicationShutdown {
   private opening: Promise<void> | null = null;
   private reader: Database | null = null;
   private checkpoints: Checkpoints | null = null;
+  /** Large writes whose pages are in the log still. */
+  private uncarried = 0;
+  private isClosed = false;
   private readonly statements = new WeakMap<Database, Map<string, Statement>>();
 
   constructor(private readonly orm: MikroORM) {}
@@ -92,29 +89,38 @@ export class Store implements OnModuleInit, OnApplicationShutdown {
   }
 
   async onApplicationShutdown(): Promise<void> {
+    this.isClosed = true;
     this.reader?.close();
     this.reader = null;
     await this.checkpoints?.stop();
   }
 
   /**
-   * As `withConnection`, of work that pauses: whoever needs that connection waits until it is done.
-   * What it changes goes to disk as it comes, and little is left for the commit.
-   *
-   * @param work told how to have what it changed so far flushed
+   * As `withConnection`, of work that takes its time and writes much by another connection: whoever
+   * needs this one waits until it is done.
    */
-  async holdingConnection<T>(
-    work: (database: Database, flush: () => Promise<void>) => Promise<T>,
-  ): Promise<T> {
+  async holdingConnection<T>(work: (database: Database) => Promise<T>): Promise<T> {
     const pool = this.em().getConnection().getKnex().client as Pool;
     const database = await pool.acquireConnection();
+    this.uncarried += 1;
     try {
-      database.pragma(`cache_size = ${LARGE_WRITE_CACHE}`);
-      return await work(database, async () => this.checkpoints?.flush());
+      // What it leaves in the log takes seconds to be carried over: no commit is to do that itself.
+      database.pragma('wal_autocheckpoint = 0');
+      return await work(database);
     } finally {
-      database.pragma(`cache_size = ${CACHE_SIZE}`);
       await pool.releaseConnection(database);
+      void this.carryOver().catch((error: unknown) => this.logger.error(error));
     }
+  }
+
+  /** Has what a large write left in the log carried over, after which commits do so themselves again. */
+  private async carryOver(): Promise<void> {
+    await this.checkpoints?.catchUp();
+    this.uncarried -= 1;
+    if (this.uncarried > 0 || this.isClosed) return;
+    await this.withConnection((database) =>
+      database.pragma(`wal_autocheckpoint = ${MOST_LOGGED_PAGES}`),
+    );
   }
 
   /** A prepared statement, prepared once. */

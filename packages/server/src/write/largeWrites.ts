@@ -1,5 +1,5 @@
 import { Budget, judgeWriteInSteps } from '@varn/core';
-import { Injectable } from '@nestjs/common';
+import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { Writer } from '../access/access';
 import { Calculator } from '../calculation/calculator';
 import { Refused } from '../http/refused';
@@ -9,15 +9,16 @@ import type { Line, NewLine } from '../log/line';
 import { Store } from '../store/store';
 import type { SheetFacts } from '../store/catalog';
 import type { Asker } from '../turns/asker';
-import { nextTurn, Pace } from '../turns/turns';
+import { inTurns, nextTurn, Pace } from '../turns/turns';
 import { applyRecords, changedColumns, type RecordPut } from './applying';
+import { Carrier, NotAsSeen } from './carrier';
 import { oneByOne, type Decide } from './deciding';
 import type { Decision, RecordDecision, WriteOrder, WriteSite } from './decision';
 import { KeysAhead, keyGround } from './keys';
 import { LinesAhead } from './lines';
 import { NumbersAhead } from './numbersAhead';
 import { Pieces } from './pieces';
-import { NotAsSeen, Staging, type Staged } from './staging';
+import { Staging, stagingOf, type Staged } from './staging';
 import { Underway } from './underway';
 import { RunningNumbers } from './runningNumbers';
 import { refuseTaken } from './verdictViews';
@@ -31,6 +32,8 @@ const READ_AT_ONCE = 500;
 const APPLIED_AT_ONCE = 10_000;
 /** How much of a large write is deciding it, and carrying it out. */
 const SHARES = { decided: 0.75, carried: 0.2 };
+/** When what a stopping server left off may be asked again, in seconds. */
+const AGAIN_S = 5;
 /** How many of the longest the formulas may take in all that a large write computes. */
 export const MOST_EVALUATIONS = 50;
 
@@ -43,6 +46,9 @@ export interface LargeDone {
   readonly lines: number;
   readonly answer: unknown;
 }
+
+/** What the log adds to a line that was carried over. */
+type Carried = (n: number) => { readonly seq: number; readonly at: number };
 
 /** What is known of a write that stands ready. */
 interface Ahead {
@@ -71,11 +77,14 @@ interface InTurns {
  * memory longer than until it is staged.
  */
 @Injectable()
-export class LargeWrites {
+export class LargeWrites implements BeforeApplicationShutdown {
+  private isStopping = false;
+
   constructor(
     private readonly sites: WriteSites,
     private readonly queue: WriteQueue,
     private readonly staging: Staging,
+    private readonly carrier: Carrier,
     private readonly log: ChangeLog,
     private readonly calculator: Calculator,
     private readonly store: Store,
@@ -103,36 +112,14 @@ export class LargeWrites {
       });
       const ahead = await lastOf(deciding);
       if (!ahead) return 'mixed';
+      const { answer, lines } = ahead;
+      if (lines === 0) return { changes: [], last: null, lines, answer };
       const isStill = (): boolean =>
         this.sites.isAtHand(order, atHand) &&
         this.sites.sheetOf(order.sheetId) === seen.sheet &&
         rows.count === seen.rows &&
         (model.version === seen.version || !ahead.adds);
-      const carryOut = this.queue.runAlone(
-        async (database, pause) => {
-          const isAhead = !this.log.hasWrite(database, order.writeId) && isStill();
-          if (!isAhead || !numbers.stand(database)) return () => Promise.resolve(null);
-          const judging = judgeWriteInSteps(ahead.keys.changes, keyGround({ sheet, ...atHand }));
-          let judged = judging.next();
-          for (; judged.done !== true; judged = judging.next()) await pause();
-          refuseTaken(judged.value);
-          numbers.take(database);
-          const carried = await this.staging.carryOut(database, ahead.lines, async (share) => {
-            await pause();
-            large?.reach(SHARES.decided + share * SHARES.carried);
-          });
-          large?.finish();
-          return async () => {
-            await this.bringIntoMemory(ahead, atHand, sheet);
-            return carried;
-          };
-        },
-        () => this.sites.lose(order),
-      );
-      const carried = await carryOut.catch((error: unknown) => {
-        if (error instanceof NotAsSeen) return null;
-        throw error;
-      });
+      const carried = await this.carryOut(order, ahead, atHand, { isStill, numbers });
       if (!carried) return 'again';
       const changes: Line[] = [];
       const pace = new Pace();
@@ -141,9 +128,44 @@ export class LargeWrites {
         changes.push(Object.assign(line, carried(n)));
         if (pieces.isOver()) await pace.keep();
       }
-      const last = ahead.last && { ...ahead.last, ...carried(ahead.lines - 1) };
-      return { changes, last, lines: ahead.lines, answer: ahead.answer };
+      const last = ahead.last && { ...ahead.last, ...carried(lines - 1) };
+      return { changes, last, lines, answer };
     });
+  }
+
+  /** Stores what is staged, and brings it into memory. @returns `null` where it does not stand any more */
+  private async carryOut(
+    order: WriteOrder,
+    ahead: Ahead,
+    atHand: AtHand,
+    { isStill, numbers }: { readonly isStill: () => boolean; readonly numbers: NumbersAhead },
+  ): Promise<Carried | null> {
+    const sheet = this.sites.sheetOf(order.sheetId);
+    const large = this.underway.of(order.writeId);
+    let caughtUp = (): void => undefined;
+    try {
+      const carried = await this.queue.runAlone(async (database): Promise<Carried | null> => {
+        const isAhead = !this.log.hasWrite(database, order.writeId) && isStill();
+        if (!isAhead || !numbers.stand(database)) return null;
+        const judging = judgeWriteInSteps(ahead.keys.changes, keyGround({ sheet, ...atHand }));
+        refuseTaken(await inTurns(judging));
+        const at = Date.now();
+        const load = { lines: ahead.lines, at, numbers: numbers.taken };
+        const last = await this.carrier.carryOut(database, stagingOf(database), load, {
+          told: (share) => large?.reach(SHARES.decided + share * SHARES.carried),
+          mayCommit: () => large?.finish(),
+        });
+        caughtUp = this.sites.fallBehind(order);
+        return (n: number) => ({ seq: last - ahead.lines + 1 + n, at });
+      });
+      if (carried) await this.bringIntoMemory(order, ahead, atHand);
+      return carried;
+    } catch (error) {
+      if (error instanceof NotAsSeen) return null;
+      throw error;
+    } finally {
+      caughtUp();
+    }
   }
 
   /**
@@ -171,6 +193,12 @@ export class LargeWrites {
     return yield* this.steps(order, decide, await this.sites.atHand(order), { asker });
   }
 
+  /** What is still being decided when the server stops is not begun; what is carried out is finished. */
+  async beforeApplicationShutdown(): Promise<void> {
+    this.isStopping = true;
+    await this.staging.alone(() => Promise.resolve());
+  }
+
   private async *steps<Y, T>(
     order: WriteOrder,
     decide: (site: WriteSite) => Generator<Y | void, T>,
@@ -196,6 +224,7 @@ export class LargeWrites {
       if (step.done === true) return step.value;
       if (step.value !== undefined) yield step.value;
       await pace.keep();
+      if (this.isStopping) throw Refused.busy(AGAIN_S);
     }
   }
 
@@ -244,27 +273,33 @@ export class LargeWrites {
     }
   }
 
-  /** Brings what was stored into memory, before the next write. */
+  /** Brings what was stored into memory, before the next write of the sheet. */
   private async bringIntoMemory(
+    order: WriteOrder,
     { lines, columns }: Ahead,
     { model }: AtHand,
-    { id, workbook }: SheetFacts,
   ): Promise<void> {
+    const { id, workbook } = this.sites.sheetOf(order.sheetId);
     const pieces = new Pieces(APPLIED_AT_ONCE);
     let some: RecordPut[] = [];
     const apply = (): void => {
       applyRecords(some, columns, model, this.calculator.loaded(workbook.id), id);
       some = [];
     };
-    for (let from = 0; from < lines; from += READ_AT_ONCE) {
-      for (const put of await this.staging.page(from, READ_AT_ONCE)) {
-        some.push(put);
-        if (!pieces.isOver(put.record.cells)) continue;
-        apply();
-        await nextTurn();
+    try {
+      for (let from = 0; from < lines; from += READ_AT_ONCE) {
+        for (const put of await this.staging.page(from, READ_AT_ONCE)) {
+          some.push(put);
+          if (!pieces.isOver(put.record.cells)) continue;
+          apply();
+          await nextTurn();
+        }
       }
+      apply();
+    } catch (error) {
+      this.sites.lose(order);
+      throw error;
     }
-    apply();
   }
 }
 

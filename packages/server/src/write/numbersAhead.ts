@@ -24,9 +24,8 @@ export class NumbersAhead {
     );
   }
 
-  take(database: Database): void {
-    for (const [columnId, { last }] of this.columns) {
-      this.numbers.goOnFrom(database, columnId, last);
-    }
+  /** The last number of each column, as it is to be stored. */
+  get taken(): (readonly [columnId: string, last: number])[] {
+    return [...this.columns].map(([columnId, { last }]) => [columnId, last] as const);
   }
 }

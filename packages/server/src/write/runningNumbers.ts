@@ -2,6 +2,10 @@ import { Injectable } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
 
+/** Stores the last number that a column gave. */
+export const KEEP_NUMBER = `INSERT INTO running_number (column_id, last) VALUES (?, ?)
+  ON CONFLICT (column_id) DO UPDATE SET last = max(last, excluded.last)`;
+
 /**
  * The highest running number each column ever gave. Within a transaction they are counted in memory,
  * and stored once at its end, however many were given.
@@ -40,9 +44,7 @@ export class RunningNumbers {
 
   /** Stores what was given, before the transaction is committed. */
   keep(database: Database): void {
-    const sql = `INSERT INTO running_number (column_id, last) VALUES (?, ?)
-      ON CONFLICT (column_id) DO UPDATE SET last = max(last, excluded.last)`;
-    for (const each of this.given) this.store.statement(database, sql).run(...each);
+    for (const each of this.given) this.store.statement(database, KEEP_NUMBER).run(...each);
   }
 
   /** Forgets what was given, once the transaction is over, however it ended. */

@@ -1,5 +1,6 @@
 import { Global, Module } from '@nestjs/common';
 import { ArrivalWriter } from './arrivalWriter';
+import { Carrier } from './carrier';
 import { BinWriter } from './binWriter';
 import { ColumnWriter } from './columnWriter';
 import { LargeWrites } from './largeWrites';
@@ -20,6 +21,7 @@ import { WriteSites } from './writeSites';
 
 const parts = [
   BinWriter,
+  Carrier,
   ColumnWriter,
   GridWriter,
   LargeWrites,

@@ -1,7 +1,6 @@
 import { Injectable, type BeforeApplicationShutdown } from '@nestjs/common';
 import type { Database } from 'better-sqlite3';
 import { Store } from '../store/store';
-import { nextTurn } from '../turns/turns';
 import { RunningNumbers } from './runningNumbers';
 
 /** How long a commit waits at most while more and more writes join it. */
@@ -14,7 +13,7 @@ interface Waiting {
   settle: (error?: unknown) => void;
 }
 
-type AloneJob<T> = (database: Database, pause: () => Promise<void>) => Promise<() => Promise<T>>;
+type AloneJob<T> = (database: Database) => Promise<T>;
 
 /**
  * Group commit. Writes that wait at the same time share one transaction, each in a savepoint of
@@ -62,15 +61,12 @@ export class WriteQueue implements BeforeApplicationShutdown {
   }
 
   /**
-   * Runs a job of many statements in a transaction of its own, which pauses so that others are
-   * answered; those who write wait for it.
-   *
-   * @param job gives what is to be done once it is on disk, before the next write
-   * @param onLost called where that fails: what is stored stands, and memory is behind it
+   * Runs a job that takes its time and writes by a connection of its own. Others are answered
+   * meanwhile; those who write wait for it.
    */
-  runAlone<T>(job: AloneJob<T>, onLost: () => void): Promise<T> {
+  runAlone<T>(job: AloneJob<T>): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      this.alone.push(() => this.commitAlone(job, onLost).then(resolve, reject));
+      this.alone.push(() => this.store.holdingConnection(job).then(resolve, reject));
       this.draining ??= this.drain();
     });
   }
@@ -98,34 +94,6 @@ export class WriteQueue implements BeforeApplicationShutdown {
     for (let before = -1; this.waiting.length > before && performance.now() < until;) {
       before = this.waiting.length;
       await new Promise<void>((resolve) => setImmediate(resolve));
-    }
-  }
-
-  private async commitAlone<T>(job: AloneJob<T>, onLost: () => void): Promise<T> {
-    const after = await this.store.holdingConnection(async (database, flush) => {
-      const pause = async (): Promise<void> => {
-        await flush();
-        await nextTurn();
-      };
-      database.exec('BEGIN IMMEDIATE');
-      try {
-        const done = await job(database, pause);
-        this.numbers.keep(database);
-        database.exec('COMMIT');
-        return done;
-      } catch (error) {
-        // A full disk takes back the whole transaction by itself.
-        if (database.inTransaction) database.exec('ROLLBACK');
-        throw error;
-      } finally {
-        this.numbers.forget();
-      }
-    });
-    try {
-      return await after();
-    } catch (error) {
-      onLost();
-      throw error;
     }
   }
 

@@ -17,6 +17,9 @@ export type AtHand = Pick<WriteSite, 'model' | 'rows'>;
 /** What writes are decided and carried out on: sheets with their records, lists and formulas. */
 @Injectable()
 export class WriteSites {
+  /** Sheets of which more is stored than memory has yet, each with when it will be there. */
+  private readonly behind = new Map<string, Promise<void>>();
+
   constructor(
     private readonly cache: SheetCache,
     private readonly catalog: Catalog,
@@ -36,6 +39,7 @@ export class WriteSites {
   /** Brings into memory what a write of a sheet is decided on. */
   async atHand({ sheetId }: WriteOrder): Promise<AtHand> {
     const { workbook } = this.sheetOf(sheetId);
+    await this.behind.get(sheetId);
     const model = await this.cache.model(sheetId);
     const rows = await this.cache.rows(sheetId);
     await this.calculator.ready(workbook.id);
@@ -43,9 +47,29 @@ export class WriteSites {
     return { model, rows };
   }
 
-  /** Whether a sheet is still the one in memory, and was not forgotten after a write that failed. */
+  /**
+   * Whether a sheet is still the one in memory, was not forgotten after a write that failed, and
+   * has all that is stored.
+   */
   isAtHand({ sheetId }: WriteOrder, { model, rows }: AtHand): boolean {
+    if (this.behind.has(sheetId)) return false;
     return this.cache.modelAtHand(sheetId) === model && this.cache.rowsAtHand(sheetId) === rows;
+  }
+
+  /**
+   * Lets no write of a sheet be decided until what is about to be stored is in memory too; those of
+   * other sheets go on.
+   *
+   * @returns says that it is
+   */
+  fallBehind({ sheetId }: WriteOrder): () => void {
+    let catchUp = (): void => undefined;
+    const caughtUp = new Promise<void>((resolve) => (catchUp = resolve));
+    this.behind.set(sheetId, caughtUp);
+    return () => {
+      this.behind.delete(sheetId);
+      catchUp();
+    };
   }
 
   of(
