@@ -9,10 +9,13 @@ import {
 } from '@varn/contract';
 import { judgeChange } from '@varn/core';
 import { randomUUID } from 'node:crypto';
+import { existsSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { SheetCache } from '../store/sheetCache';
 import { Store } from '../store/store';
 import { start, type Client, type Running } from '../testing/harness';
-import { changed, type WriteSite } from './decision';
+import { changed as changedTo, type WriteSite } from './decision';
 import { groundOf } from './judging';
 import { Staging } from './staging';
 import type { Decided } from './deciding';
@@ -211,7 +214,7 @@ describe('decided on what was changed before it is carried out', () => {
       const decisions = Array.from({ length: model.count }, (_, at) => {
         const record = model.at(at);
         const given = { [id('Who')]: { value: 'all' } };
-        return changed(record, judgeChange(given, record.cells, groundOf(site)));
+        return changedTo(record, judgeChange(given, record.cells, groundOf(site)));
       });
       between(attempts);
       yield;
@@ -362,3 +365,141 @@ describe('a large write that is cancelled', () => {
     },
   );
 });
+
+describe('of more records than are held in memory at once', () => {
+  const COUNT = 52_000;
+  const texts = async (): Promise<Set<unknown>> => {
+    const found = await owner.get<RowsView>(paths.rows(sheet.id, COUNT - 500, 500));
+    return new Set(found.records.map(({ cells }) => (cells as unknown[])[1]));
+  };
+  const count = async (): Promise<number> =>
+    (await owner.get<RowsView>(paths.rows(sheet.id, 0, 1))).count;
+  beforeEach(async () => {
+    await running.app.get(Store).withConnection((database) => {
+      const insert = database.prepare(
+        `INSERT INTO record (id, sheet_id, order_key, revision, cells) VALUES (?, ?, ?, 1, ?)`,
+      );
+      database.transaction(() => {
+        for (let n = 0; n < COUNT; n += 1) {
+          const cells = { [id('Who')]: `who ${n % 7}`, [id('Amount')]: n };
+          insert.run(`${sheet.id} ${n}`, sheet.id, n * 1000, JSON.stringify(cells));
+        }
+      })();
+    });
+    running.app.get(SheetCache).drop(sheet.id);
+  });
+
+  test('are changed, removed and taken back as one write each; keys only as many as can be held', async () => {
+    const seven = new Set(Array.from({ length: 7 }, (_, n) => `who ${n}`));
+    const asked = { columnId: id('Who'), text: 'who else' };
+    const tried = await owner.ask<{ changed: number }>('POST', paths.previewMatches(sheet.id), {
+      ...{ view: all, count: COUNT },
+      ...asked,
+    });
+    expect([tried.status, tried.body.changed]).toEqual([200, COUNT]);
+    const done = await matches('change', COUNT, asked);
+    expect([done.status, done.body]).toMatchObject([200, { changed: COUNT, left: 0 }]);
+    expect(await texts()).toEqual(new Set(['who else']));
+    const gone = await matches('remove', COUNT);
+    expect([gone.status, gone.body.changed, await count()]).toEqual([200, COUNT, 0]);
+    expect((await undo(owner, gone.body.writeId)).status).toBe(200);
+    expect([await count(), await texts()]).toEqual([COUNT, new Set(['who else'])]);
+    const back = await undo(owner, done.body.writeId);
+    // Where each is, is told of few.
+    expect([back.status, back.body.records]).toEqual([200, []]);
+    expect(await texts()).toEqual(seven);
+    running.app.get(SheetCache).drop(sheet.id);
+    expect([await count(), await texts()]).toEqual([COUNT, seven]);
+    await shape('Amount', { settings: { key: true } });
+    const keyed = await matches('change', COUNT, { columnId: id('Amount'), text: "='Amount'+1" });
+    expect([keyed.status, keyed.body]).toMatchObject([400, { code: 'tooMany' }]);
+  }, 120_000);
+});
+
+test('what is brought into memory holds up writes of its own sheet, and of no other', async () => {
+  await paste(MANY);
+  const other = running.form.sheet.id;
+  const { records } = await owner.get<RowsView>(paths.rows(other, 0, 1));
+  const first = (await rows()).records[0];
+  let open = (): void => undefined;
+  const gate = new Promise<void>((resolve) => (open = resolve));
+  const staging = running.app.get(Staging);
+  const page = staging.page.bind(staging);
+  let isStored = (): void => undefined;
+  const stored = new Promise<void>((resolve) => (isStored = resolve));
+  jest.spyOn(staging, 'page').mockImplementationOnce(async (from, most) => {
+    isStored();
+    await gate;
+    return page(from, most);
+  });
+  const changing = matches('change', MANY, { columnId: id('Who'), text: 'who else' });
+  await stored;
+  const patch = (sheetId: string, recordId: string, revision: number, answers: object) =>
+    clerk.ask('PATCH', paths.record(sheetId, recordId), {
+      writeId: randomUUID(),
+      revision,
+      answers,
+    });
+  const [sample] = records;
+  const { status } = await patch(other, sample?.id ?? '', sample?.revision ?? 0, {
+    'samples.ph': '7.1',
+  });
+  expect(status).toBe(200);
+  const own = patch(sheet.id, first?.id ?? '', 2, { [id('Amount')]: '88' });
+  const early = await Promise.race([own, new Promise((go) => setTimeout(() => go('waits'), 300))]);
+  expect(early).toBe('waits');
+  open();
+  expect([(await changing).status, (await own).status]).toEqual([200, 200]);
+  expect((await expectStored())[0]?.slice(1)).toEqual(['who else', 88]);
+});
+
+test('one that takes back records whose key was taken meanwhile changes nothing', async () => {
+  await paste(MANY);
+  await shape('Who', { settings: { key: true } });
+  const gone = await matches('remove', MANY);
+  await paste(1);
+  const refused = await undo(owner, gone.body.writeId);
+  expect([refused.status, (await rows()).count]).toEqual([422, 1]);
+  const [taker] = (await rows()).records;
+  await owner.ask('POST', paths.removeRows(sheet.id), {
+    ...{ writeId: randomUUID(), revision: sheet.revision, rows: [] },
+    records: [{ id: taker?.id, revision: taker?.revision }],
+  });
+  expect((await undo(owner, gone.body.writeId)).status).toBe(200);
+  expect(await expectStored()).toHaveLength(MANY);
+});
+
+test('a stopping server leaves off what is not decided yet, whole, and finishes what is', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'varn-many-'));
+  for (const delay of [5, 60, 250, 600]) {
+    const own = await start({ data: folder });
+    const made = await own.owner.ask<SheetView>('POST', paths.sheets(own.workbook.id), {
+      ...{ writeId: randomUUID(), name: `Stopped ${delay}`, headings: ['No', 'Who', 'Amount'] },
+    });
+    sheet = made.body;
+    expect((await paste(2000, own.owner)).status).toBe(200);
+    const changing = own.owner
+      .ask('POST', paths.changeMatches(sheet.id), {
+        ...{ writeId: randomUUID(), view: all, count: 2000 },
+        ...{ columnId: id('Who'), text: 'who else' },
+      })
+      .then(({ status }) => status)
+      // Its connection may be ended before it is answered.
+      .catch(() => 0);
+    await new Promise((go) => setTimeout(go, delay));
+    await own.stop();
+    const status = await changing;
+    expect([0, 200, 503]).toContain(status);
+    const again = await start({ data: folder });
+    const pages = [0, 1000].map((from) =>
+      again.owner.get<RowsView>(paths.rows(sheet.id, from, 1000)),
+    );
+    const records = (await Promise.all(pages)).flatMap((page) => page.records);
+    const changed = records.filter(({ cells }) => (cells as unknown[])[1] === 'who else');
+    expect(records).toHaveLength(2000);
+    expect(status === 200 ? [2000] : status === 503 ? [0] : [0, 2000]).toContain(changed.length);
+    expect(existsSync(join(folder, 'varn.sqlite-staging'))).toBe(false);
+    await again.stop();
+  }
+  rmSync(folder, { recursive: true });
+}, 120_000);

@@ -7,6 +7,7 @@ import { request, sayError } from '../api/client';
 import { readAnew } from '../api/events';
 import { newId } from '../api/newId';
 import { Notice } from '../ui/Notice';
+import { UnderwayNote } from '../ui/UnderwayNote';
 import { sayNotes } from '../ui/sayNotes';
 
 interface ManyDoneProps {
@@ -22,9 +23,12 @@ export function ManyDone({ says, writeId, workbookId, onUndone }: ManyDoneProps)
   const { mutate } = useSWRConfig();
   const [failure, setFailure] = useState('');
   const [undone, setUndone] = useState('');
+  const [running, setRunning] = useState<string | null>(null);
   const undo = async (): Promise<void> => {
+    if (running !== null) return;
+    const body = { writeId: newId(), undoes: writeId };
+    setRunning(body.writeId);
     try {
-      const body = { writeId: newId(), undoes: writeId };
       const told = sayNotes(await request<Written>('POST', paths.undo(workbookId), body));
       readAnew(mutate, paths.workbook(workbookId), '/api/sheets/', '/api/forms/');
       // What rules say of what came back is to be read first.
@@ -32,6 +36,8 @@ export function ManyDone({ says, writeId, workbookId, onUndone }: ManyDoneProps)
       else setUndone(`Undone.${told}`);
     } catch (error) {
       setFailure(sayError(error));
+    } finally {
+      setRunning(null);
     }
   };
   return (
@@ -46,6 +52,7 @@ export function ManyDone({ says, writeId, workbookId, onUndone }: ManyDoneProps)
           Undo
         </Button>
       )}
+      {running !== null && <UnderwayNote workbookId={workbookId} writeId={running} />}
     </>
   );
 }

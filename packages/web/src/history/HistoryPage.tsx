@@ -15,6 +15,7 @@ import { Shell } from '../frame/Shell';
 import { PlaceBar } from '../keys/PlaceBar';
 import { Choice } from '../ui/controls';
 import { Notice } from '../ui/Notice';
+import { UnderwayNote } from '../ui/UnderwayNote';
 import { TextLink } from '../ui/TextLink';
 import { sayMoment } from '../ui/sayMoment';
 import { sayNotes } from '../ui/sayNotes';
@@ -213,9 +214,12 @@ function TakeBack({ entry, workbookId, onTold }: TakeBackProps) {
   const { mutate } = useSWRConfig();
   const [contested, setContested] = useState('');
   const [failure, setFailure] = useState('');
+  const [running, setRunning] = useState<string | null>(null);
   const takeBack = async (anyway: boolean): Promise<void> => {
+    if (running !== null) return;
+    const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
+    setRunning(body.writeId);
     try {
-      const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
       const written = await request<Written>('POST', paths.undo(workbookId), body);
       onTold(sayNotes(written).trim());
       readAnew(mutate, paths.workbook(workbookId), '/api/sheets/', '/api/forms/');
@@ -223,6 +227,8 @@ function TakeBack({ entry, workbookId, onTold }: TakeBackProps) {
       const isContested = error instanceof ApiRefusal && error.refusal.code === 'changedSince';
       if (isContested && !anyway) setContested(error.refusal.message);
       else setFailure(sayError(error));
+    } finally {
+      setRunning(null);
     }
   };
   return (
@@ -242,6 +248,7 @@ function TakeBack({ entry, workbookId, onTold }: TakeBackProps) {
           </Button>
         </>
       )}
+      {running !== null && <UnderwayNote workbookId={workbookId} writeId={running} />}
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
     </HStack>
   );

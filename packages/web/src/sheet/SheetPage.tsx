@@ -24,6 +24,7 @@ import { useBringInTable } from './pastedTable';
 import { focusBar } from '../keys/focusBar';
 import { PlaceBar, type BarAction } from '../keys/PlaceBar';
 import { Notice } from '../ui/Notice';
+import { UnderwayNote } from '../ui/UnderwayNote';
 import { Arriving } from '../frame/Arriving';
 import { Shell } from '../frame/Shell';
 import { ContestedWrite } from './ContestedWrite';
@@ -154,6 +155,9 @@ function OpenSheet({ workbook, sheet }: { workbook: WorkbookView; sheet: SheetVi
           )}
           {renamed && feeds && mayAs(workbook.role, 'clerk') && (
             <CarryOn workbookId={workbook.id} sheetId={sheet.id} renamed={renamed} />
+          )}
+          {undo.running !== null && (
+            <UnderwayNote workbookId={workbook.id} writeId={undo.running} />
           )}
           {undo.contested ? (
             <ContestedWrite

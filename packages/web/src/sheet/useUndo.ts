@@ -29,6 +29,8 @@ export interface Contested {
 export interface UndoDesk {
   readonly state: UndoView;
   readonly contested: Contested | null;
+  /** What is being taken back, which tells how far it is where it takes long. */
+  readonly running: string | null;
   /** Takes back one's last write, or with `again` does the last one taken back once more. */
   readonly takeBack: (again: boolean, anyway?: boolean) => Promise<string>;
   readonly leave: () => void;
@@ -45,6 +47,7 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
     { revalidateOnMount: true },
   );
   const [contested, setContested] = useState<Contested | null>(null);
+  const [running, setRunning] = useState<string | null>(null);
 
   const takeBack = async (again: boolean, anyway = false): Promise<string> => {
     // Others may have been written by oneself a moment ago, in this window or another.
@@ -55,6 +58,7 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
     const entry = again ? now?.redo : now?.undo;
     if (!entry) return again ? 'There is nothing to redo.' : 'You have nothing to undo.';
     const body = { writeId: newId(), undoes: entry.writeId, ...(anyway && { anyway }) };
+    setRunning(body.writeId);
     try {
       const written = await request<Written>('POST', paths.undo(workbookId), body);
       setContested(null);
@@ -71,9 +75,11 @@ export function useUndo(workbookId: string, role: Role | undefined): UndoDesk {
         return `Not undone: ${message}`;
       }
       return sayError(error);
+    } finally {
+      setRunning((now) => (now === body.writeId ? null : now));
     }
   };
-  return { state, contested, takeBack, leave: () => setContested(null) };
+  return { state, contested, running, takeBack, leave: () => setContested(null) };
 }
 
 /** The cells of two versions that differ, by heading, each as its column shows it. */

@@ -2,6 +2,7 @@ import { Box, Button, HStack, Stack } from '@chakra-ui/react';
 import { sayCountOf } from '@varn/core';
 import { LeftOut } from '../../ui/LeftOut';
 import { Notice } from '../../ui/Notice';
+import { UnderwayNote } from '../../ui/UnderwayNote';
 import type { AskedChange, ValuesChanging } from './useValuesChange';
 
 interface ValuesAskedProps {
@@ -13,7 +14,7 @@ interface ValuesAskedProps {
 /** Asks before values become others, and tells what was done, to be taken back. */
 export function ValuesAsked({ changing, offeredIn }: ValuesAskedProps) {
   const isOffer = offeredIn !== undefined;
-  const { asked, done, failure } = changing;
+  const { asked, done, failure, running } = changing;
   return (
     <>
       <Box role="status">
@@ -28,6 +29,7 @@ export function ValuesAsked({ changing, offeredIn }: ValuesAskedProps) {
           </HStack>
         )}
       </Box>
+      {running !== null && <UnderwayNote workbookId={changing.workbookId} writeId={running} />}
       {failure !== '' && <Notice tone="refuse">{failure}</Notice>}
       {asked && !(isOffer && asked.preview.count === 0) && (
         <Stack gap="2" role={isOffer ? 'group' : 'alertdialog'} aria-label="Change stored values">

@@ -24,6 +24,7 @@ export function useValuesChange(workbookId: string, sheetId: string) {
   const [asked, setAsked] = useState<AskedChange | null>(null);
   const [done, setDone] = useState<{ writeId: string | null; says: string } | null>(null);
   const [failure, setFailure] = useState('');
+  const [running, setRunning] = useState<string | null>(null);
   const attempt = async (work: () => Promise<void>): Promise<void> => {
     try {
       await work();
@@ -31,6 +32,15 @@ export function useValuesChange(workbookId: string, sheetId: string) {
     } catch (error) {
       setFailure(sayError(error));
       setAsked(null);
+    }
+  };
+  /** Sends a write of many records, which tells how far it is meanwhile. */
+  const send = async <T>(path: string, body: { readonly writeId: string }): Promise<T> => {
+    setRunning(body.writeId);
+    try {
+      return await request<T>('POST', path, body);
+    } finally {
+      setRunning(null);
     }
   };
   const renew = (): void =>
@@ -50,6 +60,9 @@ export function useValuesChange(workbookId: string, sheetId: string) {
     asked,
     done,
     failure,
+    /** The write that is under way. */
+    running,
+    workbookId,
     ask,
     takeAsked: (takesAsked: boolean): Promise<void> =>
       asked ? ask(asked.columnId, asked.changes, takesAsked) : Promise.resolve(),
@@ -61,11 +74,11 @@ export function useValuesChange(workbookId: string, sheetId: string) {
     leave: (): void => setAsked(null),
     carryOut: (): Promise<void> =>
       attempt(async () => {
-        if (!asked) return;
+        if (!asked || running !== null) return;
         const { columnId, changes, takesAsked, writeId, preview } = asked;
         const path = paths.changeValues(sheetId, columnId);
         const body = { changes, takesAsked, writeId, count: preview.count };
-        const { changed, left } = await request<ManyChanged>('POST', path, body);
+        const { changed, left } = await send<ManyChanged>(path, body);
         const stayed = left > 0 ? ` ${sayCount(left)} left as they were.` : '';
         setAsked(null);
         setDone({ writeId, says: `${sayCountOf(changed, 'record')} changed.${stayed}` });
@@ -73,9 +86,9 @@ export function useValuesChange(workbookId: string, sheetId: string) {
       }),
     takeBack: (): Promise<void> =>
       attempt(async () => {
-        if (!done?.writeId) return;
+        if (!done?.writeId || running !== null) return;
         const body = { writeId: newId(), undoes: done.writeId };
-        const told = sayNotes(await request<Written>('POST', paths.undo(workbookId), body));
+        const told = sayNotes(await send<Written>(paths.undo(workbookId), body));
         setDone(told === '' ? null : { writeId: null, says: `Undone.${told}` });
         renew();
       }),
