@@ -18,7 +18,7 @@ import { KeysAhead, keyGround } from './keys';
 import { LinesAhead } from './lines';
 import { NumbersAhead } from './numbersAhead';
 import { Pieces } from './pieces';
-import { Staging, stagingOf, type Staged } from './staging';
+import { Staging, type Stage, type Staged } from './staging';
 import { Underway } from './underway';
 import { RunningNumbers } from './runningNumbers';
 import { refuseTaken } from './verdictViews';
@@ -64,6 +64,15 @@ interface Ahead {
   readonly adds: boolean;
 }
 
+/** What a write that stands ready is carried out with. */
+interface Ready {
+  readonly stage: Stage;
+  readonly atHand: AtHand;
+  /** Whether what it was decided on stands. */
+  readonly isStill: () => boolean;
+  readonly numbers: NumbersAhead;
+}
+
 interface InTurns {
   readonly numbers?: NumbersAhead;
   /** Who alone waits for it. */
@@ -95,21 +104,30 @@ export class LargeWrites implements BeforeApplicationShutdown {
   /**
    * Decides a write, and carries it out if what it was decided on stands then.
    *
-   * @param most how many of its lines are wanted
+   * @param records how many it is about, and `most` how many of its lines are wanted
    * @returns `again` where it does not stand any more, `mixed` where it is not of records alone
    */
-  attempt(order: WriteOrder, decide: Decide, most: number): Promise<LargeDone | 'again' | 'mixed'> {
-    return this.staging.alone(async () => {
+  attempt(
+    order: WriteOrder,
+    decide: Decide,
+    { records, most }: { readonly records: number; readonly most: number },
+  ): Promise<LargeDone | 'again' | 'mixed'> {
+    return this.staging.alone(records, async (stage) => {
       const atHand = await this.sites.atHand(order);
       const { model, rows } = atHand;
       const sheet = this.sites.sheetOf(order.sheetId);
       const seen = { version: model.version, sheet, rows: rows.count };
       const numbers = new NumbersAhead(this.numbers);
       const large = this.underway.of(order.writeId);
-      const deciding = this.steps(order, (site) => this.ahead(order, decide, site, most), atHand, {
-        numbers,
-        told: (share) => large?.reach(share * SHARES.decided),
-      });
+      const deciding = this.steps(
+        order,
+        (site) => this.ahead(order, decide, { site, stage, most }),
+        atHand,
+        {
+          numbers,
+          told: (share) => large?.reach(share * SHARES.decided),
+        },
+      );
       const ahead = await lastOf(deciding);
       if (!ahead) return 'mixed';
       const { answer, lines } = ahead;
@@ -119,7 +137,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
         this.sites.sheetOf(order.sheetId) === seen.sheet &&
         rows.count === seen.rows &&
         (model.version === seen.version || !ahead.adds);
-      const carried = await this.carryOut(order, ahead, atHand, { isStill, numbers });
+      const carried = await this.carryOut(order, ahead, { stage, atHand, isStill, numbers });
       if (!carried) return 'again';
       const changes: Line[] = [];
       const pace = new Pace();
@@ -137,8 +155,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
   private async carryOut(
     order: WriteOrder,
     ahead: Ahead,
-    atHand: AtHand,
-    { isStill, numbers }: { readonly isStill: () => boolean; readonly numbers: NumbersAhead },
+    { stage, atHand, isStill, numbers }: Ready,
   ): Promise<Carried | null> {
     const sheet = this.sites.sheetOf(order.sheetId);
     const large = this.underway.of(order.writeId);
@@ -151,14 +168,14 @@ export class LargeWrites implements BeforeApplicationShutdown {
         refuseTaken(await inTurns(judging));
         const at = Date.now();
         const load = { lines: ahead.lines, at, numbers: numbers.taken };
-        const last = await this.carrier.carryOut(database, stagingOf(database), load, {
+        const last = await this.carrier.carryOut(database, stage.file, load, {
           told: (share) => large?.reach(SHARES.decided + share * SHARES.carried),
           mayCommit: () => large?.finish(),
         });
         caughtUp = this.sites.fallBehind(order);
         return (n: number) => ({ seq: last - ahead.lines + 1 + n, at });
       });
-      if (carried) await this.bringIntoMemory(order, ahead, atHand);
+      if (carried) await this.bringIntoMemory(order, ahead, { stage, ...atHand });
       return carried;
     } catch (error) {
       if (error instanceof NotAsSeen) return null;
@@ -196,7 +213,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
   /** What is still being decided when the server stops is not begun; what is carried out is finished. */
   async beforeApplicationShutdown(): Promise<void> {
     this.isStopping = true;
-    await this.staging.alone(() => Promise.resolve());
+    await this.staging.rest();
   }
 
   private async *steps<Y, T>(
@@ -232,8 +249,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
   private *ahead(
     order: WriteOrder,
     decide: Decide,
-    site: WriteSite,
-    most: number,
+    { site, stage, most }: { site: WriteSite; stage: Stage; most: number },
   ): Generator<void, Ahead | null> {
     const { sheet, database } = site;
     const digest = digestOf(order.writer.id, ...order.asked);
@@ -244,8 +260,8 @@ export class LargeWrites implements BeforeApplicationShutdown {
     let last: NewLine | null = null;
     let adds = false;
     let waiting: Staged[] = [];
-    const stage = (): void => {
-      this.staging.put(database, waiting, lines.count - waiting.length);
+    const put = (): void => {
+      stage.put(database, waiting, lines.count - waiting.length);
       waiting = [];
     };
     const pieces = new Pieces();
@@ -253,8 +269,8 @@ export class LargeWrites implements BeforeApplicationShutdown {
     for (;;) {
       const { done, value } = deciding.next();
       if (done) {
-        stage();
-        this.staging.close(database, value);
+        put();
+        stage.close(database, value);
         return { answer: value ?? null, lines: lines.count, first, last, keys, columns, adds };
       }
       if (!value) {
@@ -268,7 +284,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
       keys.take(value);
       for (const column of changedColumns(value)) columns.add(column);
       adds ||= value.kind === 'recordAdded';
-      if (waiting.length >= STAGED_AT_ONCE) stage();
+      if (waiting.length >= STAGED_AT_ONCE) put();
       if (pieces.isOver(value.before, value.after)) yield;
     }
   }
@@ -277,7 +293,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
   private async bringIntoMemory(
     order: WriteOrder,
     { lines, columns }: Ahead,
-    { model }: AtHand,
+    { stage, model }: AtHand & { readonly stage: Stage },
   ): Promise<void> {
     const { id, workbook } = this.sites.sheetOf(order.sheetId);
     const pieces = new Pieces(APPLIED_AT_ONCE);
@@ -288,7 +304,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
     };
     try {
       for (let from = 0; from < lines; from += READ_AT_ONCE) {
-        for (const put of await this.staging.page(from, READ_AT_ONCE)) {
+        for (const put of await stage.page(from, READ_AT_ONCE)) {
           some.push(put);
           if (!pieces.isOver(put.record.cells)) continue;
           apply();

@@ -9,9 +9,13 @@ import { Turns } from '../turns/turns';
 import type { RecordPut } from './applying';
 import type { RecordDecision } from './decision';
 
-const TABLE = `CREATE TABLE staging.staged
-  (n INTEGER PRIMARY KEY, order_key, ${LINE_COLUMNS.join(', ')})`;
-const STAGE = `INSERT INTO staging.staged VALUES (?, ?, ${LINE_COLUMNS.map(() => '?').join(', ')})`;
+/**
+ * Where writes stand ready, each in a lane: one of more records than this goes by itself, so that
+ * no other waits for it while it is decided.
+ */
+const MOST_IN_COMMON = 50_000;
+const LANES = ['staging_large', 'staging_vast'] as const;
+type Lane = (typeof LANES)[number];
 
 /** A record as it will be, and its line. */
 export interface Staged {
@@ -27,46 +31,76 @@ interface PutRow {
   readonly cells: string | null;
 }
 
-/** The file beside a database in which a large write stands ready. */
-export const stagingOf = ({ name }: Pick<Database, 'name'>): string => `${name}-staging`;
+/** The file beside a database in which a lane's write stands ready. */
+const fileOf = ({ name }: Pick<Database, 'name'>, lane: Lane): string => `${name}-${lane}`;
 
 /**
- * Where a large write stands ready before it is carried out: its lines in a file of their own, so
+ * Where large writes stand ready before they are carried out: their lines in files of their own, so
  * that none of it is held in memory, however much it is. What a crash leaves of it is nothing.
  */
 @Injectable()
 export class Staging implements OnModuleInit {
-  private readonly turns = new Turns();
+  private readonly turns = { staging_large: new Turns(), staging_vast: new Turns() };
 
   constructor(private readonly store: Store) {}
 
   async onModuleInit(): Promise<void> {
     await this.store.open();
-    await this.remove();
+    await Promise.all(LANES.map((lane) => this.remove(lane)));
   }
 
-  /** One large write at a time, for which the table is blank; nothing of it stays there. */
-  alone<T>(work: () => Promise<T>): Promise<T> {
-    return this.turns.take(async () => {
-      await this.store.withConnection((database) => {
-        this.store.statement(database, 'ATTACH ? AS staging').run(stagingOf(database));
+  /**
+   * One large write at a time in its lane, for which a stage is blank; nothing of it stays there.
+   *
+   * @param records how many it is about, as far as is known
+   */
+  alone<T>(records: number, work: (stage: Stage) => Promise<T>): Promise<T> {
+    const lane = records > MOST_IN_COMMON ? 'staging_vast' : 'staging_large';
+    return this.turns[lane].take(async () => {
+      const stage = await this.store.withConnection((database) => {
+        const file = fileOf(database, lane);
+        this.store.statement(database, `ATTACH ? AS ${lane}`).run(file);
         // Of what is staged nothing is to outlive the server: it need not be safe on the disk.
-        database.pragma('staging.journal_mode = OFF');
-        database.pragma('staging.synchronous = OFF');
-        database.exec(TABLE);
+        database.pragma(`${lane}.journal_mode = OFF`);
+        database.pragma(`${lane}.synchronous = OFF`);
+        database.exec(`CREATE TABLE ${lane}.staged
+          (n INTEGER PRIMARY KEY, order_key, ${LINE_COLUMNS.join(', ')})`);
+        return new Stage(this.store, `${lane}.staged`, file);
       });
       try {
-        return await work();
+        return await work(stage);
       } finally {
-        await this.store.withConnection((database) => database.exec('DETACH staging'));
-        await this.remove();
+        await this.store.withConnection((database) => database.exec(`DETACH ${lane}`));
+        await this.remove(lane);
       }
     });
   }
 
-  /** Puts some lines of a write into the table. @param from which of them is the first */
+  /** Waits until no large write is under way any more. */
+  async rest(): Promise<void> {
+    await Promise.all(LANES.map((lane) => this.turns[lane].take(() => Promise.resolve())));
+  }
+
+  private async remove(lane: Lane): Promise<void> {
+    const file = await this.store.withConnection((database) => fileOf(database, lane));
+    await rm(file, { force: true });
+  }
+}
+
+/** The lines of one large write. */
+export class Stage {
+  /** @param table as the server's connection calls it @param file in which it is */
+  constructor(
+    private readonly store: Store,
+    private readonly table: string,
+    readonly file: string,
+  ) {}
+
+  /** Puts some lines into the table. @param from which of them is the first */
   put(database: Database, some: readonly Staged[], from: number): void {
-    const stage = this.store.statement(database, STAGE);
+    const places = LINE_COLUMNS.map(() => '?').join(', ');
+    const sql = `INSERT INTO ${this.table} VALUES (?, ?, ${places})`;
+    const stage = this.store.statement(database, sql);
     database.transaction(() => {
       for (const [n, { line, decision }] of some.entries()) {
         // When it is written is not known yet.
@@ -78,13 +112,13 @@ export class Staging implements OnModuleInit {
   /** Notes what is answered to a repeat. */
   close(database: Database, answer: unknown): void {
     const told = answer === undefined || answer === null ? null : JSON.stringify(answer);
-    database.prepare('UPDATE staging.staged SET answer = ? WHERE n = 0').run(told);
+    database.prepare(`UPDATE ${this.table} SET answer = ? WHERE n = 0`).run(told);
   }
 
   /** Some of the records as they were stored, so that they can be brought into memory. */
   page(from: number, count: number): Promise<RecordPut[]> {
     const sql = `SELECT kind, record_id AS id, order_key AS orderKey, revision, after AS cells
-      FROM staging.staged WHERE n >= ? AND n < ? ORDER BY n`;
+      FROM ${this.table} WHERE n >= ? AND n < ? ORDER BY n`;
     return this.store.withConnection((database) =>
       (this.store.statement(database, sql).all(from, from + count) as PutRow[]).map(
         ({ kind, cells, ...head }) => {
@@ -92,10 +126,5 @@ export class Staging implements OnModuleInit {
         },
       ),
     );
-  }
-
-  private async remove(): Promise<void> {
-    const file = await this.store.withConnection(stagingOf);
-    await rm(file, { force: true });
   }
 }

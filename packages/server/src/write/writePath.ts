@@ -165,7 +165,7 @@ export class WritePath {
     if (await this.log.besideHasWrite(order.writeId)) return this.write(order, decide, lines);
     const sheet = this.sites.sheetOf(order.sheetId);
     for (let attempt = 0; attempt < ATTEMPTS; attempt += 1) {
-      const done = await this.large.attempt(order, decide, lines);
+      const done = await this.large.attempt(order, decide, { records, most: lines });
       if (done === 'mixed') break;
       if (done === 'again') continue;
       if (done.last) {
