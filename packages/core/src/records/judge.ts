@@ -370,7 +370,7 @@ export const judgeWrite = (changes: readonly KeyChange[], ground: KeyGround): Wr
 export function* judgeWriteInSteps(
   changes: readonly KeyChange[],
   ground: KeyGround,
-): Generator<void, WriteVerdict[]> {
+): Generator<undefined, WriteVerdict[]> {
   const taken = yield* takenKeys(ground, changes);
   return taken.map(({ at, columnId, problem }) => {
     return { at, fieldId: columnId, columnId, problem, strictness: 'refuse' };

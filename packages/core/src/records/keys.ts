@@ -101,7 +101,7 @@ export const toldApartBy = (columns: readonly Column[]): ReadonlySet<string> =>
 export function* takenKeys(
   ground: KeyGround,
   changes: readonly KeyChange[],
-): Generator<void, TakenKey[]> {
+): Generator<undefined, TakenKey[]> {
   const uniques = uniquesOf(ground.block.columns);
   const taken = new Map<number, TakenKey>();
   if (changes.length === 0) return [];
@@ -125,7 +125,7 @@ function* takenOf(
   { columns, message, of }: Unique,
   ground: KeyGround,
   changes: readonly KeyChange[],
-): Generator<void, TakenKey[]> {
+): Generator<undefined, TakenKey[]> {
   const [first] = columns;
   if (!first) return [];
   const isBlank = (cells: Cells): boolean => of !== undefined && (cells[of] ?? null) === null;

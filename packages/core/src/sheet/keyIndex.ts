@@ -81,7 +81,7 @@ export interface KeyConflict {
 export function* keyConflicts(
   index: KeyIndex,
   changes: readonly KeyChange[],
-): Generator<void, KeyConflict[]> {
+): Generator<undefined, KeyConflict[]> {
   const touched = new Set<string>();
   /** Who has each key after the write, by place among the changes. */
   const given = new Map<string, number>();

@@ -10,7 +10,7 @@ export interface Decided {
  * Decides one thing after the other: each is given as it is decided, or nothing where others may be
  * answered. The rest comes at the end, with the answer.
  */
-export type Deciding = Generator<Decision | void, Decided>;
+export type Deciding = Generator<Decision | undefined, Decided>;
 
 /**
  * Decides what is to be done, at once or in steps. The site is that of the transaction, or of a
@@ -32,7 +32,7 @@ export function atOnce(decided: Decided | Deciding): Decided {
 }
 
 /** The same one after the other. */
-export function* oneByOne(decided: Decided | Deciding): Generator<Decision | void, unknown> {
+export function* oneByOne(decided: Decided | Deciding): Generator<Decision | undefined, unknown> {
   const { decisions, answer } = isInSteps(decided) ? yield* decided : decided;
   yield* decisions;
   return answer;

@@ -92,7 +92,7 @@ export class GridWriter {
     // Formulas are tied to the sheets they name, which must be at hand for it.
     if (typesFormula) await this.calculator.of(workbook.id);
     const order = this.order(sheetId, writeId, writer, ['edit', JSON.stringify(edits)]);
-    const decide = (site: WriteSite): Generator<void, Decided> =>
+    const decide = (site: WriteSite): Generator<undefined, Decided> =>
       this.decideEdit(site, edits, writer);
     const typed = [...records, ...fresh].map(({ answers }) => answers);
     const done =
@@ -165,7 +165,7 @@ export class GridWriter {
     site: WriteSite,
     { revision, records = [], added: fresh = [], rows = [], partly = false }: EditCells,
     writer: Writer,
-  ): Generator<void, Decided> {
+  ): Generator<undefined, Decided> {
     guardShape(site.sheet, revision, rows.length > 0);
     const notes = new FormNotes(this.catalog.formsOf(site.sheet.id), site.sheet.columnsById);
     const calculation = this.calculator.loaded(site.sheet.workbook.id);
@@ -237,7 +237,7 @@ export class Edit {
     this.filled = filledOf(site, this.origin);
   }
 
-  *editRecords(edits: readonly RecordEdit[]): Generator<void, void> {
+  *editRecords(edits: readonly RecordEdit[]): Generator<undefined, void> {
     const pieces = new Pieces();
     for (const [at, { id, revision, answers, meant }] of edits.entries()) {
       if (pieces.isOver(answers)) yield;
@@ -251,7 +251,7 @@ export class Edit {
     }
   }
 
-  *addRecords(fresh: readonly NewRecord[]): Generator<void, void> {
+  *addRecords(fresh: readonly NewRecord[]): Generator<undefined, void> {
     let nextKey = this.site.model.nextOrderKey();
     const pieces = new Pieces();
     for (const [at, { answers, meant, above }] of fresh.entries()) {

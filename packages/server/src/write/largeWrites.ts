@@ -194,7 +194,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
     sheetId: string,
     writer: Writer,
     asker: Asker | null,
-    decide: (site: WriteSite) => Generator<void, T>,
+    decide: (site: WriteSite) => Generator<undefined, T>,
   ): Promise<T> {
     return lastOf(this.eachOf(sheetId, writer, asker, decide));
   }
@@ -204,7 +204,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
     sheetId: string,
     writer: Writer,
     asker: Asker | null,
-    decide: (site: WriteSite) => Generator<Y | void, T>,
+    decide: (site: WriteSite) => Generator<Y | undefined, T>,
   ): AsyncGenerator<Y, T> {
     const order: WriteOrder = { sheetId, writeId: '', writer, door: 'grid', asked: [] };
     return yield* this.steps(order, decide, await this.sites.atHand(order), { asker });
@@ -218,13 +218,13 @@ export class LargeWrites implements BeforeApplicationShutdown {
 
   private async *steps<Y, T>(
     order: WriteOrder,
-    decide: (site: WriteSite) => Generator<Y | void, T>,
+    decide: (site: WriteSite) => Generator<Y | undefined, T>,
     atHand: AtHand,
     { asker = null, told, numbers = new NumbersAhead(this.numbers) }: InTurns,
   ): AsyncGenerator<Y, T> {
     const pace = new Pace(asker);
     const budget = new Budget(MOST_EVALUATIONS);
-    let steps: Generator<Y | void, T> | undefined;
+    let steps: Generator<Y | undefined, T> | undefined;
     for (;;) {
       const step = await this.store.withConnection((database) => {
         const take = (columnId: string): number =>
@@ -250,7 +250,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
     order: WriteOrder,
     decide: Decide,
     { site, stage, most }: { site: WriteSite; stage: Stage; most: number },
-  ): Generator<void, Ahead | null> {
+  ): Generator<undefined, Ahead | null> {
     const { sheet, database } = site;
     const digest = digestOf(order.writer.id, ...order.asked);
     const lines = new LinesAhead({ order, digest, sheet, atHand: site });

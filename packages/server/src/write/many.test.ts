@@ -208,7 +208,7 @@ describe('decided on what was changed before it is carried out', () => {
   /** Decides of all records, and lets something happen in between. */
   const deciding = (between: (attempt: number) => void) => {
     let attempts = 0;
-    return function* (site: WriteSite): Generator<void, Decided> {
+    return function* (site: WriteSite): Generator<undefined, Decided> {
       attempts += 1;
       const { model } = site;
       const decisions = Array.from({ length: model.count }, (_, at) => {
@@ -242,7 +242,7 @@ describe('decided on what was changed before it is carried out', () => {
       others.push(clerk.ask('PATCH', paths.record(sheet.id, first?.id ?? ''), body));
     });
     // The other is in before what was decided is carried out.
-    const slowly = function* (site: WriteSite): Generator<void, Decided> {
+    const slowly = function* (site: WriteSite): Generator<undefined, Decided> {
       const steps = decide(site);
       for (let step = steps.next(); ; step = steps.next()) {
         if (step.done === true) return step.value;

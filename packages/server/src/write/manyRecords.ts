@@ -100,7 +100,7 @@ export type Outcome = CellsDecision | Left;
 export function* decideMany(
   site: WriteSite,
   { count, records, takesAsked, isTried = false }: ManyToChange,
-): Generator<Outcome | void, void> {
+): Generator<Outcome | undefined, void> {
   const ground = groundOf(site);
   const tellingApart = toldApartBy(site.sheet.columns);
   /** Those that take a key wait until all that do are known. */
@@ -189,7 +189,7 @@ export function* tryMany(
   site: WriteSite,
   many: Omit<ManyToChange, 'isTried'>,
   previewed: number,
-): Generator<void, ManyTried> {
+): Generator<undefined, ManyTried> {
   let [changes, asked, refused] = [0, 0, 0];
   const first: CellsDecision[] = [];
   const left: Left[] = [];
@@ -235,7 +235,7 @@ export function* leftAsCsv(
   site: WriteSite,
   many: Omit<ManyToChange, 'isTried'>,
   heading: string,
-): Generator<string | void, void> {
+): Generator<string | undefined, void> {
   const headings = ['Row', 'Record', heading, 'Why'];
   const columns = headings.map((each, n): Column => {
     return { id: String(n), heading: each, kind: n === 0 ? 'wholeNumber' : 'text', settings: {} };

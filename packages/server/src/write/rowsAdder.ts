@@ -66,9 +66,9 @@ export class RowsAdder {
   private decide(
     rows: readonly NewRecord[],
     writer: Writer,
-  ): (site: WriteSite) => Generator<void, Decided> {
+  ): (site: WriteSite) => Generator<undefined, Decided> {
     const { calculator, catalog } = this;
-    return function* (site): Generator<void, Decided> {
+    return function* (site): Generator<undefined, Decided> {
       const calculation = calculator.loaded(site.sheet.workbook.id);
       const notes = new FormNotes(catalog.formsOf(site.sheet.id), site.sheet.columnsById);
       const batch = new Edit(site, writer, calculation, notes, { partly: false, door: 'File' });
