@@ -43,6 +43,8 @@ export class SheetCache {
   private readonly counts = new Map<string, number>();
   /** Rises whenever a sheet comes into memory, or goes. */
   private shifts = 0;
+  /** How often each sheet was forgotten: what was read of it meanwhile may be of two moments. */
+  private readonly drops = new Map<string, number>();
   private readonly freeRows = new Map<string, StoredFreeRows>();
   private readonly dropListeners: ((sheetId: string) => void)[] = [];
 
@@ -102,6 +104,7 @@ export class SheetCache {
   /** Forgets a sheet; the next touch reads it anew. */
   drop(sheetId: string): void {
     this.shifts += 1;
+    this.drops.set(sheetId, (this.drops.get(sheetId) ?? 0) + 1);
     this.models.delete(sheetId);
     this.counts.delete(sheetId);
     this.freeRows.delete(sheetId);
@@ -150,6 +153,7 @@ export class SheetCache {
   }
 
   private async load(sheetId: string): Promise<SheetModel> {
+    const drops = this.drops.get(sheetId);
     const model = new SheetModel();
     model.reserve(await this.count(sheetId));
     const pace = new Pace();
@@ -164,6 +168,7 @@ export class SheetCache {
       await pace.keep();
     }
     for (const orderKey of await this.outerOrderKeys(sheetId)) model.noteOrderKey(orderKey);
+    if (drops !== this.drops.get(sheetId)) return this.load(sheetId);
     this.shifts += 1;
     this.models.set(sheetId, { model, usedAt: Date.now() });
     this.counts.delete(sheetId);

@@ -208,6 +208,32 @@ test('what is in the write-ahead log comes into the database file beside the ser
   rmSync(dirname(path), { recursive: true });
 }, 30_000);
 
+test('a sheet that is forgotten while it is read is read anew, not of two moments', async () => {
+  const running = await start({ demoSamples: 1200 });
+  const { store, cache } = { store: running.app.get(Store), cache: running.app.get(SheetCache) };
+  const sheetId = running.form.sheet.id;
+  cache.drop(sheetId);
+  const read = store.reading.bind(store);
+  let reads = 0;
+  jest.spyOn(store, 'reading').mockImplementation(async (work) => {
+    const found = await read(work);
+    reads += 1;
+    // After its first page, as a write is stored that memory knows nothing of.
+    if (reads === 3) {
+      await store.withConnection((database) =>
+        database.prepare(`UPDATE record SET revision = 77 WHERE sheet_id = ?`).run(sheetId),
+      );
+      cache.drop(sheetId);
+    }
+    return found;
+  });
+  const model = await cache.model(sheetId);
+  const revisions = Array.from({ length: model.count }, (_, at) => model.at(at).revision);
+  expect(new Set(revisions)).toEqual(new Set([77]));
+  expect(cache.modelAtHand(sheetId)).toBe(model);
+  await running.stop();
+});
+
 test('a sheet that is not in memory is counted in pieces, also while it comes into memory', async () => {
   const running = await start();
   const { store, cache } = { store: running.app.get(Store), cache: running.app.get(SheetCache) };

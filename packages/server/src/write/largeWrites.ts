@@ -172,7 +172,7 @@ export class LargeWrites implements BeforeApplicationShutdown {
           told: (share) => large?.reach(SHARES.decided + share * SHARES.carried),
           mayCommit: () => large?.finish(),
         });
-        caughtUp = this.sites.fallBehind(order);
+        caughtUp = this.sites.fallBehind(order, atHand);
         return (n: number) => ({ seq: last - ahead.lines + 1 + n, at });
       });
       if (carried) await this.bringIntoMemory(order, ahead, { stage, ...atHand });

@@ -60,14 +60,17 @@ export class WriteSites {
    * Lets no write of a sheet be decided until what is about to be stored is in memory too; those of
    * other sheets go on.
    *
-   * @returns says that it is
+   * @returns says that it is, in these records
    */
-  fallBehind({ sheetId }: WriteOrder): () => void {
+  fallBehind(order: WriteOrder, { model }: AtHand): () => void {
+    const { sheetId } = order;
     let catchUp = (): void => undefined;
     const caughtUp = new Promise<void>((resolve) => (catchUp = resolve));
     this.behind.set(sheetId, caughtUp);
     return () => {
       this.behind.delete(sheetId);
+      // Read anew meanwhile, it may be of two moments.
+      if (this.cache.modelAtHand(sheetId) !== model) this.lose(order);
       catchUp();
     };
   }
