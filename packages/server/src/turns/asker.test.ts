@@ -36,7 +36,8 @@ describe('a question that takes long', () => {
 
   const filters = (holds: string) =>
     Array.from({ length: 100 }, (_, n) => ({
-      columnId: 'samples.observer',
+      // All values differ, so that each is held against each.
+      columnId: 'samples.number',
       says: `${holds}${'*'.repeat(n % 3)}?*`,
     }));
 
